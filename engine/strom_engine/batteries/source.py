@@ -1,0 +1,92 @@
+"""A bank as a voltage source: E(head) behind R, with the overpotential of charging."""
+
+from __future__ import annotations
+
+import math
+from bisect import bisect_right
+from dataclasses import dataclass
+
+from strom_engine.reference import Chemistry, chemistry
+
+__all__ = ["BankSource", "bank_source", "charge_overpotential_v", "rest_voltage_v"]
+
+BLOCK_V = 12.0
+REFERENCE_AH = 100.0
+# Lead plates lose conductivity in the cold: about +0.6 %/K below 25 degC (makers' cold-cranking
+# curves: 40 % of the amps at -18 degC needs 1 / (1 + 0.006 * 43) of the conductance and the
+# rest from capacity). Medium confidence.
+RESISTANCE_PER_K_COLD = 0.006
+
+
+@dataclass(frozen=True)
+class BankSource:
+    """Bank figures at one moment: EMF [V], series resistance [ohm], charge kinetics."""
+
+    emf_v: float
+    resistance_ohm: float
+    eta_slope_v: float
+    eta_current_a: float
+
+    def terminal_v(self, current_a: float) -> float:
+        """Terminal voltage [V] at a current [A], charging positive."""
+        return (
+            self.emf_v
+            + current_a * self.resistance_ohm
+            + charge_overpotential_v(current_a, self.eta_slope_v, self.eta_current_a)
+        )
+
+
+def charge_overpotential_v(current_a: float, slope_v: float, exchange_a: float) -> float:
+    """Overpotential [V] of a bank at a charging current [A]; zero at rest and on discharge.
+
+    ``eta = slope * asinh(I / exchange)``: the Butler-Volmer equation with equal transfer
+    coefficients solved for the voltage (Newman and Thomas-Alyea, Electrochemical Systems).
+    """
+    return slope_v * math.asinh(current_a / exchange_a) if current_a > 0 else 0.0
+
+
+def rest_voltage_v(figures: Chemistry, head: float) -> float:
+    """Rest voltage [V] of a 12 V block at a head [-], linear between the table's rows."""
+    heads, volts = figures.heads, figures.rest_v
+    head = min(max(head, heads[0]), heads[-1])
+    i = min(bisect_right(heads, head), len(heads) - 1)
+    share = (head - heads[i - 1]) / (heads[i] - heads[i - 1])
+    return volts[i - 1] + share * (volts[i] - volts[i - 1])
+
+
+def bank_source(
+    chemistry_name: str,
+    *,
+    nominal_v: float,
+    capacity_ah: float,
+    series: int,
+    parallel: int,
+    soc: float,
+    temperature_c: float = 25.0,
+    resistance_ohm: float | None = None,
+) -> BankSource:
+    """Electrical figures of a rested bank.
+
+    Parameters: the unit battery's nominal volts [V] and 20 h capacity [Ah], the count in
+    series and in parallel [-], state of charge [-] (the head of a rested bank equals it),
+    temperature [degC], and the unit battery's resistance [ohm] where the data sheet gives
+    one. The typical figures are those of a 12 V 100 Ah block and scale with volts and Ah.
+
+    Returns a BankSource. Raises ReferenceDataError for an unknown chemistry.
+    Range: head 0 to 1.05, -20 to 50 degC. Sources: reference tables battery_chemistry,
+    battery_ocv, charge_overpotential.
+    """
+    figures = chemistry(chemistry_name)
+    blocks = nominal_v / BLOCK_V
+    unit_ohm = (
+        resistance_ohm
+        if resistance_ohm is not None
+        else figures.resistance_100ah_ohm * REFERENCE_AH / capacity_ah * blocks
+    )
+    cold = 1 + RESISTANCE_PER_K_COLD * max(0.0, 25.0 - temperature_c)
+    return BankSource(
+        emf_v=rest_voltage_v(figures, soc) * blocks * series,
+        resistance_ohm=unit_ohm * cold * series / parallel,
+        eta_slope_v=figures.cells * figures.slope_v * blocks * series,
+        eta_current_a=2 * figures.exchange_c * capacity_ah * parallel,
+    )

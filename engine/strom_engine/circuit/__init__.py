@@ -1,0 +1,36 @@
+"""Design and state -> network -> operating point; and reach, who feeds what, by the graph."""
+
+from strom_engine.circuit.bench import BenchResult, Cell, bench
+from strom_engine.circuit.build import items_on, source_limit_a, source_running
+from strom_engine.circuit.positions import PositionCard, PositionRow, position_card
+from strom_engine.circuit.reach import Reach, reach
+from strom_engine.circuit.relays import operating_point
+from strom_engine.circuit.results import (
+    BankNow,
+    LoadNow,
+    OperatingPoint,
+    RelayNow,
+    SourceNow,
+    StarterNow,
+)
+
+__all__ = [
+    "BankNow",
+    "BenchResult",
+    "Cell",
+    "LoadNow",
+    "OperatingPoint",
+    "PositionCard",
+    "PositionRow",
+    "Reach",
+    "RelayNow",
+    "SourceNow",
+    "StarterNow",
+    "bench",
+    "items_on",
+    "operating_point",
+    "position_card",
+    "reach",
+    "source_limit_a",
+    "source_running",
+]

@@ -1,0 +1,55 @@
+"""The bench: one state, with its operating point, its reach and the two tables."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+from strom_engine.circuit.reach import Reach, reach
+from strom_engine.circuit.relays import operating_point
+from strom_engine.circuit.results import OperatingPoint
+from strom_engine.design import Design, State, check_state
+
+__all__ = ["BenchResult", "Cell", "bench"]
+
+
+@dataclass(frozen=True)
+class Cell:
+    """One crossing of a table: is there a path, and how many amps take it now."""
+
+    joined: bool
+    current_a: float
+
+
+@dataclass(frozen=True)
+class BenchResult:
+    """All that the bench shows for one state."""
+
+    state: State
+    point: OperatingPoint
+    reach: Reach
+    loads_by_bank: Mapping[str, Mapping[str, Cell]]
+    sources_by_bank: Mapping[str, Mapping[str, Cell]]
+
+
+def bench(design: Design, state: State) -> BenchResult:
+    """Solve a state and lay out who feeds and who charges. Raises StateError, NotSettledError."""
+    state = check_state(design, state)
+    point = operating_point(design, state)
+    closed = frozenset(name for name, relay in point.relays.items() if relay.closed)
+    paths = reach(design, state, closed)
+    loads = {
+        name: {
+            bank: Cell(bank in paths.fed_by[name], now.given_by_a.get(bank, 0.0))
+            for bank in point.banks
+        }
+        for name, now in point.loads.items()
+    }
+    sources = {
+        name: {
+            bank: Cell(bank in paths.charges[name], now.given_by_a.get(name, 0.0))
+            for bank, now in point.banks.items()
+        }
+        for name in point.sources
+    }
+    return BenchResult(state, point, paths, loads, sources)

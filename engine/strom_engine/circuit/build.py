@@ -1,0 +1,275 @@
+"""From a design in a state to the solver's elements: what is live, and what floats."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+
+from strom_engine.batteries import bank_source
+from strom_engine.circuit.constants import (
+    CRANKING_SHARE_OF_NOMINAL,
+    LEAK_S,
+    LOAD_FOLD_SHARE,
+    LOAD_REFERENCE_SHARE,
+    RECTIFIER_DROP_V,
+    REGULATOR_DROOP_OHM,
+)
+from strom_engine.circuit.elements import (
+    BankElement,
+    Element,
+    LoadElement,
+    OneWayElement,
+    SourceElement,
+    StarterElement,
+)
+from strom_engine.circuit.network import Network, powered_islands
+from strom_engine.circuit.solver import Branch
+from strom_engine.design import (
+    Alternator,
+    Bank,
+    Charger,
+    Design,
+    LoadGroup,
+    LoadItem,
+    Selector,
+    Solar,
+    Starter,
+    State,
+)
+
+__all__ = [
+    "Circuit",
+    "build_circuit",
+    "items_on",
+    "load_reference_v",
+    "source_limit_a",
+    "source_running",
+]
+
+Source = Alternator | Charger | Solar
+
+
+@dataclass
+class Circuit:
+    """What the solver is given, and what was left out because no bank holds its voltage."""
+
+    net: Network
+    solver_node: dict[int, int]
+    count: int
+    grounds: list[int]
+    branches: list[Branch]
+    elements: list[Element] = field(default_factory=list)
+    loose_sources: list[str] = field(default_factory=list)
+    dead_parts: list[str] = field(default_factory=list)
+
+    def at(self, ref: str) -> int | None:
+        """Solver node of a post; None where the post has no defined voltage."""
+        return self.solver_node.get(self.net.node(ref))
+
+    def span(self, plus: str, minus: str) -> tuple[int, int] | None:
+        """Solver nodes of two posts when current can return through the same island."""
+        p, m = self.at(plus), self.at(minus)
+        if p is None or m is None or self._island[p] != self._island[m]:
+            return None
+        return p, m
+
+    def add_node(self, beside: int) -> int:
+        """A node inside a part, in the island of another node."""
+        self._island.append(self._island[beside])
+        self.count += 1
+        return self.count - 1
+
+    _island: list[int] = field(default_factory=list)
+
+
+def items_on(group: LoadGroup, state: State) -> tuple[LoadItem, ...]:
+    """Items of a group that are switched on in a state."""
+    return tuple(i for i in group.items if i.always_on or state.profile in i.profiles)
+
+
+def load_reference_v(design: Design) -> float:
+    """Voltage [V] at which a draw is stated."""
+    return design.system_v * LOAD_REFERENCE_SHARE
+
+
+def source_running(design: Design, part: Source, state: State) -> bool:
+    """Whether a source has anything to give in a state: turning, plugged in, lit."""
+    match part:
+        case Alternator():
+            turning = state.engine == "on" and not state.cranking
+            return (
+                turning and source_limit_a(part, state) > 0 and not _field_open(design, part, state)
+            )
+        case Charger():
+            return state.shore
+        case Solar():
+            return state.sun > 0
+
+
+def _field_open(design: Design, part: Alternator, state: State) -> bool:
+    """Whether a selector with a field contact has shut this alternator down."""
+    return any(
+        s.field_contact_of == part.id and state.positions.get(s.id) == "off"
+        for s in design.of_type(Selector)
+    )
+
+
+def source_limit_a(part: Source, state: State) -> float:
+    """Largest current of a source [A] in a state; of a panel behind a tracker, at its set voltage.
+
+    The alternator's hot output rises with speed as ``1 - (1 - u)^2`` between cut-in and full
+    speed, the shape of makers' output curves as commonly published (medium confidence).
+    """
+    match part:
+        case Alternator():
+            u = (state.rpm - part.cut_in_rpm) / (part.full_rpm - part.cut_in_rpm)
+            u = min(max(u, 0.0), 1.0)
+            return part.rated_a * part.hot_share * (1 - (1 - u) ** 2)
+        case Charger():
+            return part.rated_a
+        case Solar(controller="pwm"):
+            return part.panel_w * state.sun / part.panel_vmp_v
+        case Solar():
+            return part.panel_w * state.sun * part.efficiency / part.set_v
+
+
+def build_circuit(design: Design, state: State, net: Network) -> Circuit:
+    """Elements and branches of everything that a bank gives a voltage; the rest is named."""
+    islands = powered_islands(design, net)
+    live = [n for n, group in enumerate(net.group_of_node) if group in islands]
+    circuit = Circuit(
+        net=net,
+        solver_node={node: i for i, node in enumerate(live)},
+        count=len(live),
+        grounds=[],
+        branches=[],
+    )
+    circuit._island = [islands[net.group_of_node[n]] for n in live]
+    circuit.branches = [
+        Branch(circuit.solver_node[c.a], circuit.solver_node[c.b], 1 / c.resistance_ohm)
+        for c in net.conductors
+        if c.a in circuit.solver_node
+    ]
+    _add_banks(circuit, design, state)
+    _add_sources(circuit, design, state)
+    _add_loads(circuit, design, state)
+    return circuit
+
+
+def _add_banks(circuit: Circuit, design: Design, state: State) -> None:
+    grounded: set[int] = set()
+    for bank in design.of_type(Bank):
+        span = circuit.span(f"{bank.id}.pos", f"{bank.id}.neg")
+        assert span is not None  # a bank powers its own island
+        source = bank_source(
+            bank.chemistry,
+            nominal_v=bank.unit_v,
+            capacity_ah=bank.unit_ah,
+            series=bank.series,
+            parallel=bank.parallel,
+            soc=state.soc.get(bank.id, bank.soc),
+            temperature_c=bank.temperature_c,
+            resistance_ohm=bank.unit_resistance_ohm,
+        )
+        circuit.elements.append(BankElement(bank.id, *span, source))
+        island = circuit._island[span[1]]
+        if island not in grounded:
+            grounded.add(island)
+            circuit.grounds.append(span[1])
+
+
+def _add_sources(circuit: Circuit, design: Design, state: State) -> None:
+    for part in design.components:
+        if not isinstance(part, Source) or not source_running(design, part, state):
+            continue
+        if isinstance(part, Charger):
+            _add_charger(circuit, part)
+            continue
+        out = "out" if isinstance(part, Alternator) else "pos"
+        span = circuit.span(f"{part.id}.{out}", f"{part.id}.neg")
+        if span is None:
+            circuit.loose_sources.append(part.id)
+            continue
+        limit_w = None
+        if isinstance(part, Solar) and part.controller == "mppt":
+            limit_w = part.panel_w * state.sun * part.efficiency
+        element = SourceElement(
+            part.id,
+            *span,
+            *_sense_nodes(circuit, part, span),
+            set_v=part.set_v,
+            droop_ohm=REGULATOR_DROOP_OHM,
+            limit_a=None if limit_w is not None else source_limit_a(part, state),
+            limit_w=limit_w,
+        )
+        circuit.elements.append(element)
+
+
+def _sense_nodes(circuit: Circuit, part: Source, span: tuple[int, int]) -> tuple[int, int]:
+    """Where a regulator senses; a sense lead that is not run falls back on the machine."""
+    if not isinstance(part, Alternator) or part.sensing == "machine":
+        return span
+    island = circuit._island[span[0]]
+    nodes = (circuit.at(f"{part.id}.sense_pos"), circuit.at(f"{part.id}.sense_neg"))
+    plus, minus = (
+        fallback if node is None or circuit._island[node] != island else node
+        for node, fallback in zip(nodes, span, strict=True)
+    )
+    return plus, minus
+
+
+def _add_charger(circuit: Circuit, part: Charger) -> None:
+    spans = {
+        out: circuit.span(f"{part.id}.{out}", f"{part.id}.neg")
+        for out in (f"out{i}" for i in range(1, part.outputs + 1))
+    }
+    landed = {out: span for out, span in spans.items() if span is not None}
+    if not landed:
+        circuit.loose_sources.append(part.id)
+        return
+    minus = next(iter(landed.values()))[1]
+    inside = circuit.add_node(minus)
+    circuit.branches.append(Branch(inside, minus, LEAK_S))
+    circuit.elements.append(
+        SourceElement(
+            part.id,
+            inside,
+            minus,
+            inside,
+            minus,
+            set_v=part.set_v,
+            droop_ohm=REGULATOR_DROOP_OHM,
+            limit_a=part.rated_a,
+        )
+    )
+    for out, span in landed.items():
+        ohm = RECTIFIER_DROP_V / part.rated_a
+        circuit.elements.append(OneWayElement(f"{part.id}.{out}", inside, span[0], ohm))
+
+
+def _add_loads(circuit: Circuit, design: Design, state: State) -> None:
+    reference_v = load_reference_v(design)
+    for group in design.of_type(LoadGroup):
+        span = circuit.span(f"{group.id}.pos", f"{group.id}.neg")
+        if span is None:
+            circuit.dead_parts.append(group.id)
+            continue
+        drawn = dict.fromkeys(("power", "current", "resistance"), 0.0)
+        for item in items_on(group, state):
+            drawn[item.law] += item.draw_a
+        circuit.elements.append(
+            LoadElement(
+                group.id,
+                *span,
+                power_w=drawn["power"] * reference_v,
+                current_a=drawn["current"],
+                conductance_s=drawn["resistance"] / reference_v,
+                fold_v=LOAD_FOLD_SHARE * design.system_v,
+            )
+        )
+    for starter in design.of_type(Starter):
+        span = circuit.span(f"{starter.id}.pos", f"{starter.id}.neg")
+        if span is None:
+            circuit.dead_parts.append(starter.id)
+        elif state.cranking:
+            ohm = CRANKING_SHARE_OF_NOMINAL * design.system_v / starter.cranking_a
+            circuit.elements.append(StarterElement(starter.id, *span, ohm))

@@ -1,0 +1,30 @@
+"""Electrical constants of the models, each with where it comes from."""
+
+from __future__ import annotations
+
+__all__ = [
+    "CONTACT_DROP_V",
+    "CRANKING_SHARE_OF_NOMINAL",
+    "LEAK_S",
+    "LOAD_FOLD_SHARE",
+    "LOAD_REFERENCE_SHARE",
+    "RECTIFIER_DROP_V",
+    "REGULATOR_DROOP_OHM",
+]
+
+# Drop of a contact or fuse at its rating where the maker gives none: about 50 mV
+# (makers' data of fuses and switches as commonly published).
+CONTACT_DROP_V = 0.05
+# A regulator lets its voltage sink a little under load; small, and it decides how two
+# sources with the same setting share. 20 mV at 100 A.
+REGULATOR_DROOP_OHM = 0.0002
+# Drop in a charger's output stage at its rated current.
+RECTIFIER_DROP_V = 0.05
+# The draw of a load is stated at 12.6 V in a 12 V system, a battery at rest and nearly full.
+LOAD_REFERENCE_SHARE = 1.05
+# Below three quarters of nominal a load no longer holds its power and behaves as a resistance.
+LOAD_FOLD_SHARE = 0.75
+# Cranking amps are stated with about 10.5 V at the starter of a 12 V system.
+CRANKING_SHARE_OF_NOMINAL = 0.875
+# A leak that gives the inside of an idle charger a voltage; too small to be seen in a result.
+LEAK_S = 1e-9

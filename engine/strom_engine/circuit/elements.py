@@ -1,0 +1,260 @@
+"""Everything that is not metal: banks, sources, one-way outputs, loads, the starter.
+
+Each element sits between two nodes and has a **mode**; in its mode it is a conductance and
+a current source, ``I = g * V_control + i0``, about its last voltage or current. After each
+linear solution it says which mode it wants: that is the whole interface of the solver.
+"""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+from typing import Protocol
+
+from strom_engine.batteries import BankSource, charge_overpotential_v
+
+__all__ = [
+    "BankElement",
+    "Element",
+    "LoadElement",
+    "OneWayElement",
+    "SourceElement",
+    "Stamp",
+    "StarterElement",
+]
+
+VOLT_TOLERANCE = 1e-9
+AMP_TOLERANCE = 1e-7
+
+
+@dataclass(frozen=True)
+class Stamp:
+    """Current from ``plus`` through the element to ``minus``: g * (V_cp - V_cm) + i0 [A]."""
+
+    g: float
+    i0: float
+
+
+class Element(Protocol):
+    """What the solver knows of an element."""
+
+    name: str
+    plus: int
+    minus: int
+    control_plus: int
+    control_minus: int
+
+    def modes(self) -> tuple[str, ...]:
+        """Every mode, the one to start from first."""
+        ...
+
+    def stamp(self, mode: str, volts: float, control_v: float) -> Stamp:
+        """Linear model in a mode about the last voltages [V]."""
+        ...
+
+    def wanted(self, mode: str, volts: float, control_v: float, amps: float) -> str:
+        """The mode that fits the solution; the same one when nothing is violated."""
+        ...
+
+    def residual_a(self, mode: str, volts: float, amps: float) -> float:
+        """How far the linear model is from the element's own law at the solution [A]."""
+        ...
+
+
+@dataclass
+class BankElement:
+    """A bank: EMF behind its resistance, with charge overpotential while current flows in."""
+
+    name: str
+    plus: int
+    minus: int
+    source: BankSource
+
+    def __post_init__(self) -> None:
+        self.control_plus, self.control_minus = self.plus, self.minus
+
+    def modes(self) -> tuple[str, ...]:
+        return ("discharge", "charge")
+
+    def current_a(self, volts: float) -> float:
+        """Current into the bank [A] at a terminal voltage [V]."""
+        s = self.source
+        over_v = volts - s.emf_v
+        if over_v <= 0:
+            return over_v / s.resistance_ohm
+        # Solve R I + slope asinh(I / exchange) = over_v; concave, so from I = 0 Newton only rises.
+        amps = 0.0
+        for _ in range(60):
+            error = over_v - amps * s.resistance_ohm
+            error -= charge_overpotential_v(amps, s.eta_slope_v, s.eta_current_a)
+            step = error / (s.resistance_ohm + self._eta_slope_ohm(amps))
+            amps += step
+            if abs(step) < 1e-12 * (1 + amps):
+                break
+        return amps
+
+    def _eta_slope_ohm(self, amps: float) -> float:
+        return self.source.eta_slope_v / math.hypot(self.source.eta_current_a, max(amps, 0.0))
+
+    def stamp(self, mode: str, volts: float, control_v: float) -> Stamp:
+        s = self.source
+        if mode == "discharge":
+            return Stamp(1 / s.resistance_ohm, -s.emf_v / s.resistance_ohm)
+        amps = self.current_a(max(volts, s.emf_v))
+        g = 1 / (s.resistance_ohm + self._eta_slope_ohm(amps))
+        return Stamp(g, amps - g * max(volts, s.emf_v))
+
+    def wanted(self, mode: str, volts: float, control_v: float, amps: float) -> str:
+        if mode == "discharge":
+            return "charge" if amps > AMP_TOLERANCE else mode
+        return "discharge" if amps < -AMP_TOLERANCE else mode
+
+    def residual_a(self, mode: str, volts: float, amps: float) -> float:
+        return amps - self.current_a(volts)
+
+
+@dataclass
+class SourceElement:
+    """A regulated source: off, at its limit, or holding its voltage where it senses.
+
+    The limit is a current [A], or a power [W] for a source that tracks its power point.
+    Current is counted from plus through the element, so a delivering source is negative.
+    """
+
+    name: str
+    plus: int
+    minus: int
+    control_plus: int
+    control_minus: int
+    set_v: float
+    droop_ohm: float
+    limit_a: float | None = None
+    limit_w: float | None = None
+
+    def modes(self) -> tuple[str, ...]:
+        return ("limit", "voltage", "off")
+
+    def limit_now_a(self, volts: float) -> float:
+        """Largest current [A] at an output voltage [V]."""
+        if self.limit_a is not None:
+            return self.limit_a
+        return (self.limit_w or 0.0) / max(volts, 0.25 * self.set_v)
+
+    def stamp(self, mode: str, volts: float, control_v: float) -> Stamp:
+        if mode == "off":
+            return Stamp(0.0, 0.0)
+        if mode == "voltage":
+            return Stamp(1 / self.droop_ohm, -self.set_v / self.droop_ohm)
+        return Stamp(0.0, -self.limit_now_a(volts))
+
+    def wanted(self, mode: str, volts: float, control_v: float, amps: float) -> str:
+        given_a = (self.set_v - control_v) / self.droop_ohm
+        limit_a = self.limit_now_a(volts)
+        if mode == "voltage" and -AMP_TOLERANCE <= given_a <= limit_a * (1 + 1e-9) + AMP_TOLERANCE:
+            return mode
+        if mode == "limit" and given_a >= limit_a - AMP_TOLERANCE:
+            return mode
+        if mode == "off" and given_a <= AMP_TOLERANCE:
+            return mode
+        if given_a <= 0:
+            return "voltage" if mode == "limit" else "off"
+        if mode == "off":
+            return "voltage"
+        return "limit" if given_a > limit_a else "voltage"
+
+    def residual_a(self, mode: str, volts: float, amps: float) -> float:
+        return amps + self.limit_now_a(volts) if mode == "limit" else 0.0
+
+
+@dataclass
+class OneWayElement:
+    """Lets current through from plus to minus only."""
+
+    name: str
+    plus: int
+    minus: int
+    resistance_ohm: float
+
+    def __post_init__(self) -> None:
+        self.control_plus, self.control_minus = self.plus, self.minus
+
+    def modes(self) -> tuple[str, ...]:
+        return ("open", "passing")
+
+    def stamp(self, mode: str, volts: float, control_v: float) -> Stamp:
+        return Stamp(1 / self.resistance_ohm if mode == "passing" else 0.0, 0.0)
+
+    def wanted(self, mode: str, volts: float, control_v: float, amps: float) -> str:
+        if mode == "open":
+            return "passing" if volts > VOLT_TOLERANCE else mode
+        return "open" if amps < -AMP_TOLERANCE else mode
+
+    def residual_a(self, mode: str, volts: float, amps: float) -> float:
+        return 0.0
+
+
+@dataclass
+class LoadElement:
+    """Loads behind one feed: constant power, current and resistance, folding back when low."""
+
+    name: str
+    plus: int
+    minus: int
+    power_w: float
+    current_a: float
+    conductance_s: float
+    fold_v: float
+
+    def __post_init__(self) -> None:
+        self.control_plus, self.control_minus = self.plus, self.minus
+
+    def modes(self) -> tuple[str, ...]:
+        return ("holding", "folded")
+
+    def drawn_a(self, volts: float) -> float:
+        """Current drawn [A] at a voltage [V]."""
+        if volts >= self.fold_v:
+            return self.power_w / volts + self.current_a + self.conductance_s * volts
+        folded = self.power_w / self.fold_v**2 + self.current_a / self.fold_v
+        return (folded + self.conductance_s) * volts
+
+    def stamp(self, mode: str, volts: float, control_v: float) -> Stamp:
+        if mode == "folded":
+            folded = self.power_w / self.fold_v**2 + self.current_a / self.fold_v
+            return Stamp(folded + self.conductance_s, 0.0)
+        at_v = max(volts, self.fold_v)
+        g = self.conductance_s - self.power_w / at_v**2
+        return Stamp(g, self.drawn_a(at_v) - g * at_v)
+
+    def wanted(self, mode: str, volts: float, control_v: float, amps: float) -> str:
+        if mode == "holding":
+            return "folded" if volts < self.fold_v - VOLT_TOLERANCE else mode
+        return "holding" if volts > self.fold_v + VOLT_TOLERANCE else mode
+
+    def residual_a(self, mode: str, volts: float, amps: float) -> float:
+        return amps - self.drawn_a(volts)
+
+
+@dataclass
+class StarterElement:
+    """The starter while it cranks: a resistance."""
+
+    name: str
+    plus: int
+    minus: int
+    resistance_ohm: float
+
+    def __post_init__(self) -> None:
+        self.control_plus, self.control_minus = self.plus, self.minus
+
+    def modes(self) -> tuple[str, ...]:
+        return ("cranking",)
+
+    def stamp(self, mode: str, volts: float, control_v: float) -> Stamp:
+        return Stamp(1 / self.resistance_ohm, 0.0)
+
+    def wanted(self, mode: str, volts: float, control_v: float, amps: float) -> str:
+        return mode
+
+    def residual_a(self, mode: str, volts: float, amps: float) -> float:
+        return 0.0

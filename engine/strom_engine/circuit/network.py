@@ -1,0 +1,176 @@
+"""From a design and a state to conductors between nodes: cables, contacts, fuses, shunts."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass
+from functools import lru_cache
+
+from strom_engine.circuit.constants import CONTACT_DROP_V
+from strom_engine.design import (
+    Bank,
+    Breaker,
+    BusBar,
+    Cable,
+    Component,
+    Design,
+    DualSwitch,
+    Fuse,
+    OnOffSwitch,
+    Relay,
+    Selector,
+    Shunt,
+)
+from strom_engine.reference import resistivity_ohm_mm2_per_m
+
+__all__ = ["Conductor", "Network", "Nodes", "cable_resistance_ohm", "network", "nodes_of"]
+
+SELECTOR_CONTACTS = {"off": (), "1": ("one",), "2": ("two",), "both": ("one", "two")}
+DUAL_CONTACTS: dict[str, tuple[tuple[str, str], ...]] = {
+    "off": (),
+    "on": (("house_in", "house_out"), ("engine_in", "engine_out")),
+    "combine": (
+        ("house_in", "house_out"),
+        ("engine_in", "engine_out"),
+        ("house_out", "engine_out"),
+    ),
+}
+
+
+@dataclass(frozen=True)
+class Conductor:
+    """Metal between two nodes [ohm]; ``name`` is the cable or part it belongs to."""
+
+    name: str
+    a: int
+    b: int
+    resistance_ohm: float
+
+
+@dataclass(frozen=True)
+class Nodes:
+    """Node number of every post; the studs of a bus bar share one."""
+
+    of_post: Mapping[str, int]
+    count: int
+
+
+@dataclass(frozen=True)
+class Network:
+    """The metal of one state: its nodes, its conductors, and which node hangs together."""
+
+    nodes: Nodes
+    conductors: tuple[Conductor, ...]
+    group_of_node: tuple[int, ...]
+
+    def node(self, ref: str) -> int:
+        """Node of a post."""
+        return self.nodes.of_post[ref]
+
+    def group(self, ref: str) -> int:
+        """Number of the piece of joined metal that a post is on."""
+        return self.group_of_node[self.nodes.of_post[ref]]
+
+
+def cable_resistance_ohm(design: Design, cable: Cable) -> float:
+    """Resistance of a cable [ohm] at the design's conductor temperature, with both terminations.
+
+    ``R = rho(T) L / A + 2 R_termination``. Source: IEC 60028 for rho; terminations 0.1 to
+    0.3 mohm each as commonly published.
+    """
+    rho = resistivity_ohm_mm2_per_m(design.conductor_temperature_c)
+    return rho * cable.length_m / cable.area_mm2 + 2 * design.termination_mohm / 1000
+
+
+@lru_cache(maxsize=256)
+def _nodes(parts: tuple[Component, ...]) -> Nodes:
+    of_post: dict[str, int] = {}
+    count = 0
+    for part in parts:
+        for post in part.posts():
+            of_post[f"{part.id}.{post}"] = count
+            count += not isinstance(part, BusBar)
+        count += isinstance(part, BusBar)
+    return Nodes(of_post, count)
+
+
+def nodes_of(design: Design) -> Nodes:
+    """Node numbering of a design."""
+    return _nodes(design.components)
+
+
+def network(design: Design, positions: Mapping[str, str], closed_relays: frozenset[str]) -> Network:
+    """The metal of a design with its switches and relays as given."""
+    nodes = nodes_of(design)
+    conductors = (
+        *_cable_conductors(design, nodes),
+        *_contacts(design, nodes, positions, closed_relays),
+    )
+    groups = _groups(nodes.count, ((c.a, c.b) for c in conductors))
+    return Network(nodes, conductors, groups)
+
+
+def _cable_conductors(design: Design, nodes: Nodes) -> tuple[Conductor, ...]:
+    return tuple(
+        Conductor(
+            cable.id,
+            nodes.of_post[cable.start],
+            nodes.of_post[cable.end],
+            cable_resistance_ohm(design, cable),
+        )
+        for cable in design.cables
+    )
+
+
+def _contacts(
+    design: Design, nodes: Nodes, positions: Mapping[str, str], closed_relays: frozenset[str]
+) -> Iterable[Conductor]:
+    for part in design.components:
+        for a, b, ohm in _joined(part, positions.get(part.id, ""), part.id in closed_relays):
+            yield Conductor(
+                f"{part.id}.{a}",
+                nodes.of_post[f"{part.id}.{a}"],
+                nodes.of_post[f"{part.id}.{b}"],
+                ohm,
+            )
+
+
+def _joined(part: Component, position: str, closed: bool) -> Iterable[tuple[str, str, float]]:
+    match part:
+        case Selector():
+            ohm = CONTACT_DROP_V / part.rating_a
+            return [(post, "common", ohm) for post in SELECTOR_CONTACTS[position]]
+        case DualSwitch():
+            ohm = CONTACT_DROP_V / part.rating_a
+            return [(a, b, ohm) for a, b in DUAL_CONTACTS[position]]
+        case OnOffSwitch() | Breaker():
+            return [("a", "b", CONTACT_DROP_V / part.rating_a)] if position == "on" else []
+        case Relay():
+            return [("a", "b", CONTACT_DROP_V / part.rating_a)] if closed else []
+        case Fuse():
+            return [("a", "b", CONTACT_DROP_V / part.rating_a)]
+        case Shunt():
+            return [("bank", "system", part.rating_mv / 1000 / part.rating_a)]
+        case _:
+            return []
+
+
+def _groups(count: int, joins: Iterable[tuple[int, int]]) -> tuple[int, ...]:
+    parent = list(range(count))
+
+    def root(i: int) -> int:
+        while parent[i] != i:
+            parent[i] = parent[parent[i]]
+            i = parent[i]
+        return i
+
+    for a, b in joins:
+        parent[root(a)] = root(b)
+    return tuple(root(i) for i in range(count))
+
+
+def powered_islands(design: Design, net: Network) -> dict[int, int]:
+    """Pieces of metal that a bank gives a voltage: piece -> island, islands numbered by a piece."""
+    banks = [(net.group(f"{b.id}.pos"), net.group(f"{b.id}.neg")) for b in design.of_type(Bank)]
+    merged = _groups(net.nodes.count, banks)
+    return {group: merged[group] for pair in banks for group in pair}

@@ -1,0 +1,242 @@
+"""The operating point: every volt and amp of one state, and each relay's verdict."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+
+from strom_engine.circuit.build import (
+    Circuit,
+    build_circuit,
+    items_on,
+    load_reference_v,
+    source_limit_a,
+    source_running,
+)
+from strom_engine.circuit.constants import LOAD_FOLD_SHARE
+from strom_engine.circuit.elements import SourceElement
+from strom_engine.circuit.network import network
+from strom_engine.circuit.results import (
+    BankNow,
+    ItemNow,
+    LoadNow,
+    OperatingPoint,
+    SourceNow,
+    StarterNow,
+)
+from strom_engine.circuit.solver import Solution, solve
+from strom_engine.circuit.trace import Injection, trace_shares
+from strom_engine.design import (
+    Alternator,
+    Bank,
+    Charger,
+    Design,
+    LoadGroup,
+    LoadItem,
+    Solar,
+    Starter,
+    State,
+)
+
+__all__ = ["Solved", "assemble", "solve_state"]
+
+
+@dataclass(frozen=True)
+class Solved:
+    """A solved circuit, kept together with what it was made from."""
+
+    design: Design
+    state: State
+    circuit: Circuit
+    solution: Solution
+
+    def volts(self, plus: str, minus: str) -> float | None:
+        """Voltage [V] between two posts; None where no bank defines it."""
+        span = self.circuit.span(plus, minus)
+        if span is None:
+            return None
+        return float(self.solution.volts[span[0]] - self.solution.volts[span[1]])
+
+    def amps(self, element: str) -> float | None:
+        """Current [A] of an element, plus to minus; None when it is not in the circuit."""
+        for e, amps in zip(self.circuit.elements, self.solution.amps, strict=True):
+            if e.name == element:
+                return amps
+        return None
+
+    def mode(self, element: str) -> str | None:
+        """Mode of an element; None when it is not in the circuit."""
+        for e, mode in zip(self.circuit.elements, self.solution.modes, strict=True):
+            if e.name == element:
+                return mode
+        return None
+
+
+def solve_state(design: Design, state: State, closed_relays: frozenset[str]) -> Solved:
+    """Solve one checked state with the relays as given. Raises NotSettledError."""
+    net = network(design, state.positions, closed_relays)
+    circuit = build_circuit(design, state, net)
+    guess = np.zeros(circuit.count)
+    for element in circuit.elements:
+        if element.plus not in circuit.grounds:
+            guess[element.plus] = design.system_v * 1.05
+    solution = solve(circuit.count, circuit.grounds, circuit.branches, circuit.elements, guess)
+    return Solved(design, state, circuit, solution)
+
+
+def assemble(solved: Solved) -> OperatingPoint:
+    """The results of a solved state in the words of the design."""
+    shares = _shares(solved)
+    return OperatingPoint(
+        post_v={ref: _post_v(solved, ref) for ref in solved.design.post_polarity},
+        conductor_a=_conductor_amps(solved),
+        banks=_banks(solved, shares),
+        sources=_sources(solved),
+        loads=_loads(solved, shares),
+        starters=_starters(solved),
+        dead_parts=tuple(solved.circuit.dead_parts),
+        loose_sources=tuple(solved.circuit.loose_sources),
+        balance_residual=balance_residual(solved),
+        rounds=solved.solution.rounds,
+    )
+
+
+def _post_v(solved: Solved, ref: str) -> float | None:
+    node = solved.circuit.at(ref)
+    return None if node is None else float(solved.solution.volts[node])
+
+
+def _conductor_amps(solved: Solved) -> dict[str, float]:
+    volts, circuit = solved.solution.volts, solved.circuit
+    amps = {}
+    for c in circuit.net.conductors:
+        a, b = circuit.solver_node.get(c.a), circuit.solver_node.get(c.b)
+        live = a is not None and b is not None
+        amps[c.name] = float(volts[a] - volts[b]) / c.resistance_ohm if live else 0.0
+    return amps
+
+
+def _injections(solved: Solved) -> list[Injection]:
+    """Who puts current into the positive side, and where."""
+    found = []
+    banks = {b.id for b in solved.design.of_type(Bank)}
+    chargers = {f"{c.id}.out{i}": c.id for c in solved.design.of_type(Charger) for i in (1, 2, 3)}
+    single = {p.id for p in solved.design.components if isinstance(p, Alternator | Solar)}
+    for e, amps in zip(solved.circuit.elements, solved.solution.amps, strict=True):
+        if e.name in chargers and amps > 0:
+            found.append(Injection(chargers[e.name], e.minus, amps))
+        elif e.name in banks | single and amps < 0:
+            found.append(Injection(e.name, e.plus, -amps))
+    return found
+
+
+def _shares(solved: Solved) -> dict[int, dict[str, float]]:
+    return trace_shares(solved.circuit.branches, solved.solution.volts, _injections(solved))
+
+
+def _given(shares: dict[int, dict[str, float]], node: int | None, amps: float) -> dict[str, float]:
+    """Amps [A] that each giver contributes to what is taken at a node."""
+    if node is None or amps <= 0:
+        return {}
+    return {name: share * amps for name, share in shares.get(node, {}).items()}
+
+
+def _banks(solved: Solved, shares: dict[int, dict[str, float]]) -> dict[str, BankNow]:
+    found = {}
+    for bank in solved.design.of_type(Bank):
+        volts = solved.volts(f"{bank.id}.pos", f"{bank.id}.neg")
+        amps = solved.amps(bank.id)
+        assert volts is not None and amps is not None  # every bank powers its own island
+        found[bank.id] = BankNow(
+            volts_v=volts,
+            current_a=amps,
+            soc=solved.state.soc.get(bank.id, bank.soc),
+            given_by_a=_given(shares, solved.circuit.at(f"{bank.id}.pos"), amps),
+        )
+    return found
+
+
+def _sources(solved: Solved) -> dict[str, SourceNow]:
+    parts = (p for p in solved.design.components if isinstance(p, Alternator | Charger | Solar))
+    return {part.id: _source(solved, part) for part in parts}
+
+
+def _source(solved: Solved, part: Alternator | Charger | Solar) -> SourceNow:
+    design, state = solved.design, solved.state
+    present = source_running(design, part, state)
+    plus = {"alternator": "out", "charger": "out1", "solar": "pos"}[part.kind]
+    if not present or part.id in solved.circuit.loose_sources:
+        mode = "loose" if present else "idle"
+        limit = source_limit_a(part, state) if present else 0.0
+        return SourceNow(mode=mode, current_a=0.0, limit_a=limit, set_v=part.set_v)
+    element = next(e for e in solved.circuit.elements if e.name == part.id)
+    assert isinstance(element, SourceElement)
+    volts = solved.solution.volts
+    return SourceNow(
+        mode=str(solved.mode(part.id)),
+        current_a=-(solved.amps(part.id) or 0.0),
+        limit_a=element.limit_now_a(float(volts[element.plus] - volts[element.minus])),
+        set_v=part.set_v,
+        volts_v=solved.volts(f"{part.id}.{plus}", f"{part.id}.neg"),
+        sense_v=float(volts[element.control_plus] - volts[element.control_minus]),
+    )
+
+
+def _loads(solved: Solved, shares: dict[int, dict[str, float]]) -> dict[str, LoadNow]:
+    found = {}
+    for group in solved.design.of_type(LoadGroup):
+        volts = solved.volts(f"{group.id}.pos", f"{group.id}.neg")
+        amps = solved.amps(group.id) or 0.0
+        on = items_on(group, solved.state)
+        found[group.id] = LoadNow(
+            volts_v=volts,
+            current_a=amps,
+            given_by_a=_given(shares, solved.circuit.at(f"{group.id}.pos"), amps),
+            items=tuple(_item(solved.design, item, item in on, volts) for item in group.items),
+        )
+    return found
+
+
+def _item(design: Design, item: LoadItem, on: bool, volts: float | None) -> ItemNow:
+    live = on and volts is not None and volts > 0
+    amps = item_current_a(design, item, volts) if live and volts is not None else 0.0
+    too_low = live and item.min_v is not None and volts is not None and volts < item.min_v
+    return ItemNow(id=item.id, on=on, current_a=amps, below_minimum=too_low)
+
+
+def item_current_a(design: Design, item: LoadItem, volts: float) -> float:
+    """Current [A] an item draws at a voltage [V], by its law."""
+    reference_v, fold_v = load_reference_v(design), LOAD_FOLD_SHARE * design.system_v
+    folded = min(1.0, volts / fold_v)
+    match item.law:
+        case "power":
+            return item.draw_a * reference_v / max(volts, fold_v) * folded
+        case "current":
+            return item.draw_a * folded
+        case "resistance":
+            return item.draw_a * volts / reference_v
+
+
+def _starters(solved: Solved) -> dict[str, StarterNow]:
+    return {
+        s.id: StarterNow(
+            volts_v=solved.volts(f"{s.id}.pos", f"{s.id}.neg"),
+            current_a=solved.amps(s.id) or 0.0,
+        )
+        for s in solved.design.of_type(Starter)
+    }
+
+
+def balance_residual(solved: Solved) -> float:
+    """Power that does not add up, as a share of the throughput [-]."""
+    volts = solved.solution.volts
+    conductors = [(volts[b.a] - volts[b.b]) ** 2 * b.conductance_s for b in solved.circuit.branches]
+    elements: Sequence[float] = [
+        float((volts[e.plus] - volts[e.minus]) * amps)
+        for e, amps in zip(solved.circuit.elements, solved.solution.amps, strict=True)
+    ]
+    total = abs(sum(conductors) + sum(elements))
+    throughput = sum(conductors) + sum(abs(p) for p in elements)
+    return float(total / throughput) if throughput > 1e-3 else 0.0

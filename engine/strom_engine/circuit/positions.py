@@ -1,0 +1,134 @@
+"""The position card: every position of every switch, engine off and on, and what it means."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from dataclasses import dataclass
+from itertools import product
+from typing import Literal
+
+from strom_engine.circuit.bench import BenchResult, bench
+from strom_engine.design import Bank, Breaker, Design, State, check_state
+from strom_engine.design.state import Switch, switch_positions, switches
+from strom_engine.reference import chemistry
+
+__all__ = ["Danger", "PositionCard", "PositionRow", "position_card", "unlike_sets"]
+
+MAX_ROWS = 256
+
+
+@dataclass(frozen=True)
+class Danger:
+    """Something that can hurt: its kind, the parts, and words for it."""
+
+    kind: Literal["alternator_cut_off", "unlike_joined", "relay_chatters"]
+    parts: tuple[str, ...]
+    words: str
+
+
+@dataclass(frozen=True)
+class PositionRow:
+    """One combination of positions with the engine off or on."""
+
+    positions: dict[str, str]
+    engine: Literal["off", "on"]
+    fed_by: dict[str, tuple[str, ...]]
+    charged_by: dict[str, tuple[str, ...]]
+    charging_a: dict[str, float]
+    dead: tuple[str, ...]
+    dangers: tuple[Danger, ...]
+
+
+@dataclass(frozen=True)
+class PositionCard:
+    """All rows; ``fixed`` are switches left where they stand because the card grew too long."""
+
+    switches: tuple[str, ...]
+    fixed: tuple[str, ...]
+    rows: tuple[PositionRow, ...]
+
+
+def position_card(design: Design, state: State) -> PositionCard:
+    """Turn every switch through every position, engine off and on, all else as in the state.
+
+    Breakers stay as they stand. Switches beyond 256 rows are named in ``fixed`` and stay too.
+    """
+    state = check_state(design, state)
+    turned, fixed = _turned(design)
+    rows = [
+        _row(design, state, combination, engine)
+        for combination in _combinations(turned)
+        for engine in ("off", "on")
+    ]
+    return PositionCard(tuple(s.id for s in turned), tuple(s.id for s in fixed), tuple(rows))
+
+
+def _turned(design: Design) -> tuple[list[Switch], list[Switch]]:
+    turned: list[Switch] = []
+    fixed: list[Switch] = []
+    rows = 2
+    for switch in switches(design):
+        more = len(switch_positions(switch))
+        if isinstance(switch, Breaker) or rows * more > MAX_ROWS:
+            fixed.append(switch)
+        else:
+            turned.append(switch)
+            rows *= more
+    return turned, fixed
+
+
+def _combinations(turned: list[Switch]) -> Iterable[dict[str, str]]:
+    names = [s.id for s in turned]
+    for chosen in product(*(switch_positions(s) for s in turned)):
+        yield dict(zip(names, chosen, strict=True))
+
+
+def _row(
+    design: Design, state: State, combination: dict[str, str], engine: Literal["off", "on"]
+) -> PositionRow:
+    now = state.model_copy(
+        update={
+            "engine": engine,
+            "cranking": False,
+            "positions": state.positions | combination,
+            "relays_were": {},
+        }
+    )
+    result = bench(design, now)
+    charged: dict[str, tuple[str, ...]] = {}
+    for bank in result.point.banks:
+        charged[bank] = tuple(
+            source
+            for source, cells in result.sources_by_bank.items()
+            if cells[bank].joined and result.point.sources[source].mode not in ("idle", "loose")
+        )
+    return PositionRow(
+        positions=combination,
+        engine=engine,
+        fed_by=result.reach.fed_by,
+        charged_by=charged,
+        charging_a={name: b.current_a for name, b in result.point.banks.items()},
+        dead=result.reach.dead_loads,
+        dangers=tuple(_dangers(design, result)),
+    )
+
+
+def _dangers(design: Design, result: BenchResult) -> Iterable[Danger]:
+    for name in result.point.loose_sources:
+        part = design.by_id[name]
+        if part.kind == "alternator":
+            words = f"{part.name} runs with no bank on it: its voltage jumps"
+            yield Danger("alternator_cut_off", (name,), words)
+    for joined in unlike_sets(design, result.reach.joined_banks):
+        names = " and ".join(design.by_id[b].name for b in joined)
+        yield Danger("unlike_joined", joined, f"{names} are joined though their chemistries differ")
+    for name, relay in result.point.relays.items():
+        if relay.verdict == "chatters":
+            words = f"{design.by_id[name].name} closes and opens again and again"
+            yield Danger("relay_chatters", (name,), words)
+
+
+def unlike_sets(design: Design, joined: tuple[tuple[str, ...], ...]) -> tuple[tuple[str, ...], ...]:
+    """Of the sets of joined banks those that mix lead and lithium."""
+    families = {b.id: chemistry(b.chemistry).family for b in design.of_type(Bank)}
+    return tuple(ids for ids in joined if len({families[b] for b in ids}) > 1)

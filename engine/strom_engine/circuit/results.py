@@ -1,0 +1,107 @@
+"""What an operating point tells, as plain data. Volts [V], amps [A], into a bank positive."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+from typing import Literal
+
+__all__ = [
+    "BankNow",
+    "ItemNow",
+    "LoadNow",
+    "OperatingPoint",
+    "RelayNow",
+    "SourceNow",
+    "StarterNow",
+    "Verdict",
+]
+
+Verdict = Literal["open", "closed", "chatters"]
+
+
+@dataclass(frozen=True)
+class BankNow:
+    """A bank: terminal volts, amps in, and who gives those amps."""
+
+    volts_v: float
+    current_a: float
+    soc: float
+    given_by_a: Mapping[str, float]
+
+
+@dataclass(frozen=True)
+class SourceNow:
+    """A source: its mode, what it gives, what it could give, where it holds which voltage.
+
+    Modes: ``idle`` (nothing to give), ``loose`` (running with no bank), ``off`` (kept back by
+    a higher voltage), ``limit`` (giving all it has), ``voltage`` (holding its set voltage).
+    """
+
+    mode: str
+    current_a: float
+    limit_a: float
+    set_v: float
+    volts_v: float | None = None
+    sense_v: float | None = None
+
+
+@dataclass(frozen=True)
+class ItemNow:
+    """One item of a load group."""
+
+    id: str
+    on: bool
+    current_a: float
+    below_minimum: bool
+
+
+@dataclass(frozen=True)
+class LoadNow:
+    """A load group at its terminals; ``volts_v`` is None where no bank reaches it."""
+
+    volts_v: float | None
+    current_a: float
+    given_by_a: Mapping[str, float]
+    items: tuple[ItemNow, ...]
+
+
+@dataclass(frozen=True)
+class StarterNow:
+    """The starter at its posts."""
+
+    volts_v: float | None
+    current_a: float
+
+
+@dataclass(frozen=True)
+class RelayNow:
+    """A relay's verdict, and the volts it sees with its contact open and closed.
+
+    ``chatters``: closes on what it sees while open, and would open again on what it sees
+    once closed. ``holds``: would stay closed if it were, without closing by itself.
+    """
+
+    verdict: Verdict
+    closed: bool
+    holds: bool
+    sees_open_v: Mapping[str, float | None]
+    sees_closed_v: Mapping[str, float | None]
+    why: str
+
+
+@dataclass(frozen=True)
+class OperatingPoint:
+    """Every volt and amp of one state."""
+
+    post_v: Mapping[str, float | None]
+    conductor_a: Mapping[str, float]
+    banks: Mapping[str, BankNow]
+    sources: Mapping[str, SourceNow]
+    loads: Mapping[str, LoadNow]
+    starters: Mapping[str, StarterNow]
+    dead_parts: tuple[str, ...]
+    loose_sources: tuple[str, ...]
+    balance_residual: float
+    rounds: int
+    relays: Mapping[str, RelayNow] = field(default_factory=dict)

@@ -1,0 +1,57 @@
+"""Whose amps arrive where: proportional sharing of the flows at every node.
+
+Source: J. Bialek, *Tracing the flow of electricity*, IEE Proc. Gener. Transm. Distrib. 143
+(1996). Current leaving a node is thought to be mixed as the current entering it.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from strom_engine.circuit.solver import Branch
+
+__all__ = ["Injection", "trace_shares"]
+
+SMALLEST_A = 1e-6
+
+
+@dataclass(frozen=True)
+class Injection:
+    """Current [A] that a bank or source puts into the positive side at a node."""
+
+    giver: str
+    node: int
+    current_a: float
+
+
+def trace_shares(
+    branches: Sequence[Branch], volts: NDArray[np.float64], injections: Sequence[Injection]
+) -> dict[int, dict[str, float]]:
+    """Share [-] of each giver in the current at each node that anything flows into."""
+    givers = sorted({i.giver for i in injections})
+    count = len(volts)
+    inflow = np.zeros((count, count))
+    for branch in branches:
+        amps = float(volts[branch.a] - volts[branch.b]) * branch.conductance_s
+        source, sink = (branch.a, branch.b) if amps > 0 else (branch.b, branch.a)
+        if abs(amps) > SMALLEST_A:
+            inflow[sink, source] += abs(amps)
+    given = np.zeros((count, len(givers)))
+    for injection in injections:
+        given[injection.node, givers.index(injection.giver)] += injection.current_a
+    throughput = inflow.sum(axis=1) + given.sum(axis=1)
+    matrix = np.diag(np.where(throughput > 0, throughput, 1.0)) - inflow
+    shares = np.linalg.solve(matrix, given)
+    return {
+        node: {
+            giver: float(share)
+            for giver, share in zip(givers, shares[node], strict=True)
+            if share > SMALLEST_A
+        }
+        for node in range(count)
+        if throughput[node] > 0
+    }

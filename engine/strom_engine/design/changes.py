@@ -1,0 +1,242 @@
+"""Named changes: the only way a design changes. Typed, checked as a whole, told in words."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from typing import Annotated, Any, Literal, TypeVar
+
+from pydantic import Field, TypeAdapter, ValidationError
+
+from strom_engine.design.components import BusBar, Component, Relay, Selector
+from strom_engine.design.document import Cable, Design
+from strom_engine.design.fields import Frozen, Identifier, PostRef
+from strom_engine.design.sides import post_sides
+from strom_engine.design.validation import design_problems, problems_from_pydantic, suggest
+from strom_engine.errors import ChangeError, Problem
+
+__all__ = [
+    "CHANGE_TYPES",
+    "AddCable",
+    "Change",
+    "MoveCableEnd",
+    "RemoveCable",
+    "SetCableGauge",
+    "SetFieldContact",
+    "SetRelaySensing",
+    "apply_change",
+    "change_from",
+    "change_words",
+    "landing_posts",
+    "touched",
+]
+
+
+class MoveCableEnd(Frozen):
+    """Land one end of a cable on another post."""
+
+    type: Literal["move_cable_end"] = "move_cable_end"
+    cable: Identifier
+    end: Literal["start", "end"]
+    to: PostRef
+
+
+class AddCable(Frozen):
+    """Run a new cable."""
+
+    type: Literal["add_cable"] = "add_cable"
+    cable: Cable
+
+
+class RemoveCable(Frozen):
+    """Take a cable out."""
+
+    type: Literal["remove_cable"] = "remove_cable"
+    cable: Identifier
+
+
+class SetCableGauge(Frozen):
+    """Replace a cable by one of another size."""
+
+    type: Literal["set_cable_gauge"] = "set_cable_gauge"
+    cable: Identifier
+    gauge: str
+
+
+class SetFieldContact(Frozen):
+    """Lead an alternator's field through the contact of a selector, or no longer."""
+
+    type: Literal["set_field_contact"] = "set_field_contact"
+    selector: Identifier
+    alternator: Identifier | None
+
+
+class SetRelaySensing(Frozen):
+    """Choose which posts a relay watches."""
+
+    type: Literal["set_relay_sensing"] = "set_relay_sensing"
+    relay: Identifier
+    sensing: Literal["dual", "a", "b"]
+
+
+Change = Annotated[
+    MoveCableEnd | AddCable | RemoveCable | SetCableGauge | SetFieldContact | SetRelaySensing,
+    Field(discriminator="type"),
+]
+P = TypeVar("P", Selector, Relay)
+_CHANGE: TypeAdapter[Any] = TypeAdapter(Change)  # Any: a union pydantic resolves by type
+CHANGE_TYPES = tuple(sorted(_CHANGE.json_schema()["discriminator"]["mapping"]))
+
+
+def change_from(raw: object) -> Change:
+    """Read a change from JSON data; raises ChangeError with every problem."""
+    try:
+        change: Change = _CHANGE.validate_python(raw)
+    except ValidationError as error:
+        raise ChangeError("not a change", tuple(problems_from_pydantic(error))) from None
+    return change
+
+
+def touched(change: Change) -> frozenset[str]:
+    """Parts and cables a change is about; two changes that share none do not clash."""
+    if isinstance(change, SetFieldContact):
+        return frozenset({change.selector})
+    if isinstance(change, SetRelaySensing):
+        return frozenset({change.relay})
+    cable = change.cable.id if isinstance(change, AddCable) else change.cable
+    return frozenset({f"cable {cable}"})
+
+
+def change_words(design: Design, change: Change) -> str:
+    """A change in words, for the history; ``design`` is the one it is applied to."""
+    match change:
+        case MoveCableEnd():
+            cable = _cable(design, change.cable)
+            was = getattr(cable, change.end)
+            kept = cable.end if change.end == "start" else cable.start
+            return (
+                f"Moved the cable from {design.post_name(kept)}: "
+                f"off {design.post_name(was)}, onto {design.post_name(change.to)}"
+            )
+        case AddCable():
+            new = change.cable
+            return (
+                f"Ran {new.gauge} from {design.post_name(new.start)} to {design.post_name(new.end)}"
+            )
+        case RemoveCable():
+            return f"Took out the cable {design.cable_name(_cable(design, change.cable))}"
+        case SetCableGauge():
+            cable = _cable(design, change.cable)
+            return f"{design.cable_name(cable)}: {cable.gauge} to {change.gauge}"
+        case SetFieldContact(alternator=None):
+            return f"Took the field contact of {design.by_id[change.selector].name} out of use"
+        case SetFieldContact():
+            contact = f"the field contact of {design.by_id[change.selector].name}"
+            return f"Led the field of {design.by_id[str(change.alternator)].name} through {contact}"
+        case SetRelaySensing():
+            sides = {"dual": "both sides", "a": "side a", "b": "side b"}[change.sensing]
+            return f"{design.by_id[change.relay].name} now senses {sides}"
+
+
+def apply_change(design: Design, change: Change) -> Design:
+    """The design after a change, checked as a whole; the one given stays as it is.
+
+    Raises ChangeError naming what the change refers to that is not there, or what would
+    be wrong with the design after it.
+    """
+    changed = _applied(design, change)
+    found = design_problems(changed.model_dump(mode="json"))
+    if found:
+        raise ChangeError(f"the change would break the design: {found[0]}", tuple(found))
+    return changed
+
+
+def _applied(design: Design, change: Change) -> Design:
+    match change:
+        case MoveCableEnd():
+            cable = _cable(design, change.cable)
+            allowed = landing_posts(design, change.cable, change.end)
+            if change.to not in allowed:
+                text = f"this end cannot land on {change.to!r}{suggest(change.to, allowed)}"
+                raise ChangeError(text, (Problem("to", text),))
+            return _with_cable(design, cable.model_copy(update={change.end: change.to}))
+        case AddCable():
+            if change.cable.id in design.cables_by_id:
+                text = f"there is already a cable {change.cable.id!r}"
+                raise ChangeError(text, (Problem("cable.id", text),))
+            return design.having(cables=(*design.cables, change.cable))
+        case RemoveCable():
+            gone = _cable(design, change.cable)
+            kept = tuple(c for c in design.cables if c.id != gone.id)
+            return design.having(cables=kept)
+        case SetCableGauge():
+            cable = _cable(design, change.cable)
+            return _with_cable(design, cable.model_copy(update={"gauge": change.gauge}))
+        case SetFieldContact():
+            selector = _part(design, change.selector, Selector, "selector")
+            update = {"field_contact_of": change.alternator}
+            return _with_part(design, selector.model_copy(update=update))
+        case SetRelaySensing():
+            relay = _part(design, change.relay, Relay, "relay")
+            return _with_part(design, relay.model_copy(update={"sensing": change.sensing}))
+
+
+def landing_posts(design: Design, cable_id: str, end: Literal["start", "end"]) -> tuple[str, ...]:
+    """Posts where an end of a cable can land: same side, not where it is, not its own other end.
+
+    A power cable is not offered the thin sense posts. Of a bus bar the first free stud is
+    offered, or its last one when all are taken.
+    """
+    cable = _cable(design, cable_id)
+    here, other = (cable.start, cable.end) if end == "start" else (cable.end, cable.start)
+    rest = design.having(cables=tuple(c for c in design.cables if c.id != cable_id))
+    sides = post_sides(rest)
+    # The side of a whole cable is what its other end meets, or, on free metal, what it met here.
+    side = sides[other] if sides[other] != "any" else sides[here]
+    own = {here.partition(".")[0], other.partition(".")[0]}
+    offered = []
+    for part in design.components:
+        posts: Iterable[str] = part.posts()
+        if isinstance(part, BusBar):
+            if part.id in own:
+                continue
+            posts = [_free_stud(design, part)]
+        for post in posts:
+            ref = f"{part.id}.{post}"
+            fits = "any" in (side, sides[ref]) or sides[ref] == side
+            thin = post.startswith("sense_") and cable.purpose == "power"
+            if fits and not thin and ref not in (here, other):
+                offered.append(ref)
+    return tuple(offered)
+
+
+def _free_stud(design: Design, bar: BusBar) -> str:
+    taken = {ref for c in design.cables for ref in (c.start, c.end)}
+    free = (post for post in bar.posts() if f"{bar.id}.{post}" not in taken)
+    return next(free, f"s{bar.studs}")
+
+
+def _cable(design: Design, cable_id: str) -> Cable:
+    try:
+        return design.cables_by_id[cable_id]
+    except KeyError:
+        text = f"there is no cable {cable_id!r}{suggest(cable_id, design.cables_by_id)}"
+        raise ChangeError(text, (Problem("cable", text),)) from None
+
+
+def _part(design: Design, part_id: str, kind: type[P], field: str) -> P:
+    part = design.by_id.get(part_id)
+    if not isinstance(part, kind):
+        known = [p.id for p in design.components if isinstance(p, kind)]
+        text = f"there is no {field} {part_id!r}{suggest(part_id, known)}"
+        raise ChangeError(text, (Problem(field, text),))
+    return part
+
+
+def _with_cable(design: Design, cable: Cable) -> Design:
+    return design.having(cables=tuple(cable if c.id == cable.id else c for c in design.cables))
+
+
+def _with_part(design: Design, part: Component) -> Design:
+    return design.having(
+        components=tuple(part if p.id == part.id else p for p in design.components)
+    )

@@ -1,0 +1,120 @@
+"""A design as a document: parts, cables between their posts, places and load profiles."""
+
+from __future__ import annotations
+
+from functools import cached_property
+from typing import Annotated, Literal, TypeVar
+
+from pydantic import Field, field_validator
+
+from strom_engine.design.components import Component
+from strom_engine.design.fields import (
+    Frozen,
+    Identifier,
+    Name,
+    Polarity,
+    PostRef,
+    Share,
+    Temperature,
+)
+from strom_engine.reference import CONDUCTOR_SIZES, area_mm2
+
+__all__ = ["DESIGN_VERSION", "Cable", "Design", "Place", "Profile"]
+
+DESIGN_VERSION = 1
+P = TypeVar("P")
+
+
+class Place(Frozen):
+    """A place aboard and what it means for the gear in it."""
+
+    id: Identifier
+    name: Name
+    engine_space: bool = False
+    vapour: bool = False
+    within_reach: bool = True
+
+
+class Profile(Frozen):
+    """A way of living aboard that loads belong to, such as *at anchor*."""
+
+    id: Identifier
+    name: Name
+
+
+class Cable(Frozen):
+    """One conductor between two posts; ``length_m`` is its own length, one way."""
+
+    id: Identifier
+    start: PostRef
+    end: PostRef
+    length_m: Annotated[float, Field(gt=0, le=200, allow_inf_nan=False)]
+    estimated: bool = False
+    gauge: str
+    insulation_c: Literal[60, 70, 75, 80, 85, 90, 105, 125, 200] = 105
+    purpose: Literal["power", "sense"] = "power"
+
+    @field_validator("gauge")
+    @classmethod
+    def _known_gauge(cls, value: str) -> str:
+        if value not in CONDUCTOR_SIZES:
+            raise ValueError(f"is not a known size; known: {', '.join(CONDUCTOR_SIZES)}")
+        return value
+
+    @property
+    def area_mm2(self) -> float:
+        """Nominal copper area [mm2]."""
+        return area_mm2(self.gauge)
+
+
+class Design(Frozen):
+    """One variant's whole system. Immutable; change it through named changes."""
+
+    version: Literal[1] = 1
+    system_v: Literal[12, 24, 48] = 12
+    fuel: Literal["diesel", "petrol"] = "diesel"
+    conductor_temperature_c: Temperature = 40.0
+    termination_mohm: Annotated[float, Field(ge=0.01, le=2, allow_inf_nan=False)] = 0.15
+    drain_limit_soc: Share = 0.5
+    places: tuple[Place, ...] = ()
+    profiles: Annotated[tuple[Profile, ...], Field(max_length=12)] = ()
+    components: Annotated[tuple[Component, ...], Field(max_length=400)]
+    cables: Annotated[tuple[Cable, ...], Field(max_length=600)]
+
+    @cached_property
+    def by_id(self) -> dict[str, Component]:
+        """Components by id."""
+        return {part.id: part for part in self.components}
+
+    @cached_property
+    def post_polarity(self) -> dict[str, Polarity]:
+        """Every post of the design as ``component.post`` with its polarity."""
+        return {
+            f"{part.id}.{post}": polarity
+            for part in self.components
+            for post, polarity in part.posts().items()
+        }
+
+    @cached_property
+    def cables_by_id(self) -> dict[str, Cable]:
+        """Cables by id."""
+        return {cable.id: cable for cable in self.cables}
+
+    def having(self, **fields: object) -> Design:
+        """This design with some fields replaced, unchecked; nothing derived is carried over."""
+        kept = {name: getattr(self, name) for name in type(self).model_fields}
+        return Design.model_construct(**(kept | fields))
+
+    def of_type(self, kind: type[P]) -> tuple[P, ...]:
+        """All components of one type, in document order."""
+        return tuple(part for part in self.components if isinstance(part, kind))
+
+    def post_name(self, ref: str) -> str:
+        """A post in words, such as *House bank +*."""
+        part_id, _, post = ref.partition(".")
+        words = {"pos": "+", "neg": "−"}.get(post, post.replace("_", " "))
+        return f"{self.by_id[part_id].name} {words}"
+
+    def cable_name(self, cable: Cable) -> str:
+        """A cable in words: where it runs from and to."""
+        return f"{self.post_name(cable.start)} to {self.post_name(cable.end)}"

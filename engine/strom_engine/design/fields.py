@@ -1,0 +1,32 @@
+"""Field types shared by the document: identifiers, numbers with limits, the frozen base."""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal
+
+from pydantic import BaseModel, ConfigDict, Field, StringConstraints
+
+__all__ = [
+    "Frozen",
+    "Identifier",
+    "Name",
+    "Polarity",
+    "Positive",
+    "PostRef",
+    "Share",
+    "Temperature",
+]
+
+Identifier = Annotated[str, StringConstraints(pattern=r"^[a-z][a-z0-9_]{0,39}$")]
+Name = Annotated[str, StringConstraints(min_length=1, max_length=60, strip_whitespace=True)]
+PostRef = Annotated[str, StringConstraints(pattern=r"^[a-z][a-z0-9_]{0,39}\.[a-z0-9_]{1,20}$")]
+Positive = Annotated[float, Field(gt=0, le=1e6, allow_inf_nan=False)]
+Share = Annotated[float, Field(ge=0, le=1, allow_inf_nan=False)]
+Temperature = Annotated[float, Field(ge=-40, le=90, allow_inf_nan=False)]
+Polarity = Literal["pos", "neg", "any"]
+
+
+class Frozen(BaseModel):
+    """Base of everything in the document: immutable, nothing unknown let in."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid")

@@ -1,0 +1,86 @@
+"""One state of the boat: what runs, what is plugged in, where the switches stand."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from typing import Annotated, Literal
+
+from pydantic import Field
+
+from strom_engine.design.components import Breaker, DualSwitch, OnOffSwitch, Relay, Selector
+from strom_engine.design.document import Design
+from strom_engine.design.fields import Frozen, Share
+from strom_engine.design.validation import suggest
+from strom_engine.errors import Problem, StateError
+
+__all__ = ["State", "Switch", "check_state", "default_positions", "switch_positions", "switches"]
+
+Switch = Selector | DualSwitch | OnOffSwitch | Breaker
+POSITIONS: dict[str, tuple[str, ...]] = {
+    "selector": ("off", "1", "both", "2"),
+    "dual_switch": ("off", "on", "combine"),
+    "switch": ("off", "on"),
+    "breaker": ("off", "on"),
+}
+
+
+class State(Frozen):
+    """Everything that can be turned, plugged or lived; unnamed switches stand as drawn."""
+
+    engine: Literal["off", "on"] = "off"
+    rpm: Annotated[float, Field(ge=0, le=6000, allow_inf_nan=False)] = 1400.0
+    cranking: bool = False
+    shore: bool = False
+    sun: Share = 0.0
+    profile: str | None = None
+    positions: dict[str, str] = Field(default_factory=dict)
+    relays_were: dict[str, Literal["open", "closed"]] = Field(default_factory=dict)
+    soc: dict[str, Share] = Field(default_factory=dict)
+
+    def with_positions(self, positions: Mapping[str, str]) -> State:
+        """The same state with the switches elsewhere."""
+        return self.model_copy(update={"positions": dict(positions)})
+
+
+def switches(design: Design) -> tuple[Switch, ...]:
+    """Everything with positions that a hand can turn, in document order."""
+    return tuple(p for p in design.components if isinstance(p, Switch))
+
+
+def switch_positions(part: Switch) -> tuple[str, ...]:
+    """Positions of a switch in the order in which it turns."""
+    return POSITIONS[part.kind]
+
+
+def default_positions(design: Design) -> dict[str, str]:
+    """Where every switch stands as drawn."""
+    return {part.id: part.position for part in switches(design)}
+
+
+def check_state(design: Design, state: State) -> State:
+    """The state with every switch's position filled in; raises StateError naming what is not there."""
+    problems: list[Problem] = []
+    known = {part.id: part for part in switches(design)}
+    for name, position in state.positions.items():
+        part = known.get(name)
+        if part is None:
+            text = f"there is no switch {name!r}{suggest(name, known)}"
+            problems.append(Problem(f"positions.{name}", text))
+        elif position not in switch_positions(part):
+            text = f"{position!r} is not a position of {part.name}"
+            known_words = ", ".join(switch_positions(part))
+            problems.append(Problem(f"positions.{name}", f"{text}; known: {known_words}"))
+    profiles = [p.id for p in design.profiles]
+    if state.profile is not None and state.profile not in profiles:
+        text = f"there is no profile {state.profile!r}{suggest(state.profile, profiles)}"
+        problems.append(Problem("profile", text))
+    banks = [p.id for p in design.components if p.kind == "bank"]
+    relays = [p.id for p in design.of_type(Relay)]
+    for key, given, ids in (("soc", state.soc, banks), ("relays_were", state.relays_were, relays)):
+        for name in given:
+            if name not in ids:
+                text = f"there is no such part {name!r}{suggest(name, ids)}"
+                problems.append(Problem(f"{key}.{name}", text))
+    if problems:
+        raise StateError(problems)
+    return state.with_positions(default_positions(design) | state.positions)

@@ -1,0 +1,169 @@
+"""Reading a document from outside: every problem is collected, with its path."""
+
+from __future__ import annotations
+
+from collections import Counter
+from collections.abc import Iterable, Mapping
+from difflib import get_close_matches
+from typing import Any
+
+from pydantic import TypeAdapter, ValidationError
+
+from strom_engine.design.components import Component
+from strom_engine.design.document import DESIGN_VERSION, Design
+from strom_engine.errors import DesignError, Problem
+
+__all__ = ["design_problems", "parse_design", "problems_from_pydantic", "suggest"]
+
+_COMPONENT: TypeAdapter[Any] = TypeAdapter(Component)  # Any: a union pydantic resolves by kind
+KINDS = tuple(sorted(_COMPONENT.json_schema()["discriminator"]["mapping"]))
+
+
+def suggest(wrong: object, known: Iterable[str]) -> str:
+    """`` (did you mean ...?)`` when a known word is near, else nothing."""
+    near = get_close_matches(str(wrong), list(known), n=1)
+    return f" (did you mean {near[0]!r}?)" if near else ""
+
+
+def parse_design(raw: object) -> Design:
+    """Read a design from JSON data; raises DesignError with all problems at once."""
+    found = design_problems(raw)
+    if found:
+        raise DesignError(found)
+    return Design.model_validate(raw)
+
+
+def design_problems(raw: object, at: str = "") -> list[Problem]:
+    """All problems of a would-be design; ``at`` is put before every path."""
+    if not isinstance(raw, Mapping):
+        return [Problem(at.rstrip("."), "must be an object")]
+    version = raw.get("version", DESIGN_VERSION)
+    if isinstance(version, int) and version > DESIGN_VERSION:
+        text = (
+            f"is {version}, but this program reads versions up to {DESIGN_VERSION}: "
+            "it was written by a later one"
+        )
+        return [Problem(f"{at}version", text)]
+    problems: list[Problem] = []
+    try:
+        Design.model_validate(raw)
+    except ValidationError as error:
+        problems += problems_from_pydantic(error, at)
+    problems += [Problem(at + p.path, p.message) for p in _reference_problems(raw)]
+    return problems
+
+
+def problems_from_pydantic(error: ValidationError, at: str = "") -> list[Problem]:
+    """Pydantic's errors as problems with readable paths."""
+    return [Problem(at + _path(e["loc"]), _message(dict(e))) for e in error.errors()]
+
+
+def _path(loc: tuple[int | str, ...]) -> str:
+    text = ""
+    for i, step in enumerate(loc):
+        if i and isinstance(loc[i - 1], int) and step in KINDS:
+            continue  # the union's tag is not in the document
+        text += f"[{step}]" if isinstance(step, int) else f".{step}" if text else str(step)
+    return text
+
+
+def _message(error: dict[str, Any]) -> str:  # Any: pydantic's own error records
+    if error["type"] == "union_tag_invalid":
+        tag = error["ctx"]["tag"]
+        return f"kind {tag!r} is unknown{suggest(tag, KINDS)}; known: {', '.join(KINDS)}"
+    if error["type"] == "union_tag_not_found":
+        return f"kind is missing; known: {', '.join(KINDS)}"
+    if error["type"] == "extra_forbidden":
+        return "is not a field of this object"
+    if error["type"] == "finite_number":
+        return "must be a finite number, not NaN or infinity"
+    text = str(error["msg"]).removeprefix("Value error, ")
+    shown = error.get("input")
+    return f"{text}; given: {shown!r}" if isinstance(shown, int | float | str) else text
+
+
+def _items(raw: Mapping[str, Any], key: str) -> list[tuple[int, Mapping[str, Any]]]:
+    listed = raw.get(key)
+    if not isinstance(listed, list | tuple):
+        return []
+    return [(i, item) for i, item in enumerate(listed) if isinstance(item, Mapping)]
+
+
+def _reference_problems(raw: Mapping[str, Any]) -> list[Problem]:
+    """What must agree across the document, found even where other fields are wrong."""
+    parts = _items(raw, "components")
+    posts: dict[str, str] = {}
+    uncertain: set[str] = set()
+    for _, item in parts:
+        try:
+            part = _COMPONENT.validate_python(dict(item))
+        except ValidationError:
+            uncertain.add(str(item.get("id")))
+            continue
+        posts |= {f"{part.id}.{post}": polarity for post, polarity in part.posts().items()}
+    return [
+        *_duplicates(raw),
+        *_cable_ends(raw, posts, uncertain),
+        *_links(raw, parts),
+    ]
+
+
+def _duplicates(raw: Mapping[str, Any]) -> Iterable[Problem]:
+    for key, field in (
+        ("components", "id"),
+        ("components", "name"),
+        ("cables", "id"),
+        ("places", "id"),
+        ("profiles", "id"),
+    ):
+        items = _items(raw, key)
+        counts = Counter(str(item.get(field)) for _, item in items if field in item)
+        for i, item in items:
+            if counts[str(item.get(field))] > 1:
+                message = f"{item.get(field)!r} is used {counts[str(item[field])]} times"
+                yield Problem(f"{key}[{i}].{field}", f"{message}; it must be unique")
+
+
+def _cable_ends(
+    raw: Mapping[str, Any], posts: dict[str, str], uncertain: set[str]
+) -> Iterable[Problem]:
+    for i, cable in _items(raw, "cables"):
+        ends = [cable.get("start"), cable.get("end")]
+        for key, ref in zip(("start", "end"), ends, strict=True):
+            if not isinstance(ref, str) or ref in posts or ref.partition(".")[0] in uncertain:
+                continue
+            yield Problem(
+                f"cables[{i}].{key}",
+                f"there is no post {ref!r} in this design{suggest(ref, posts)}",
+            )
+        sides = {posts[str(ref)] for ref in ends if str(ref) in posts} - {"any"}
+        if len(sides) == 2:
+            text = f"joins {ends[0]} to {ends[1]}, a positive to a negative post: a dead short"
+            yield Problem(f"cables[{i}]", text)
+        if ends[0] == ends[1] and isinstance(ends[0], str):
+            yield Problem(f"cables[{i}]", f"has both ends on {ends[0]}")
+
+
+def _links(raw: Mapping[str, Any], parts: list[tuple[int, Mapping[str, Any]]]) -> Iterable[Problem]:
+    places = [str(p.get("id")) for _, p in _items(raw, "places")]
+    profiles = [str(p.get("id")) for _, p in _items(raw, "profiles")]
+    alternators = [str(p.get("id")) for _, p in parts if p.get("kind") == "alternator"]
+    for i, part in parts:
+        at = f"components[{i}]"
+        if isinstance(part.get("place"), str) and part["place"] not in places:
+            text = f"there is no place {part['place']!r}{suggest(part['place'], places)}"
+            yield Problem(f"{at}.place", text)
+        field = part.get("field_contact_of")
+        if isinstance(field, str) and field not in alternators:
+            text = f"there is no alternator {field!r}{suggest(field, alternators)}"
+            yield Problem(f"{at}.field_contact_of", text)
+        items = _items(part, "items")
+        ids = Counter(str(item.get("id")) for _, item in items)
+        for j, item in items:
+            if ids[str(item.get("id"))] > 1:
+                yield Problem(f"{at}.items[{j}].id", f"{item.get('id')!r} is used more than once")
+            wanted = item.get("profiles")
+            for name in wanted if isinstance(wanted, list | tuple) else ():
+                if name not in profiles:
+                    text = f"there is no profile {name!r}{suggest(name, profiles)}"
+                    yield Problem(f"{at}.items[{j}].profiles", text)

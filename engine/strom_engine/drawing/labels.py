@@ -1,0 +1,64 @@
+"""Where the amps of each line are written: on its own line, clear of all else where it can be."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Sequence
+from dataclasses import replace
+
+from strom_engine.drawing.geometry import Box, Wire
+
+__all__ = ["LABEL_HEIGHT", "LABEL_WIDTH", "place_labels"]
+
+LABEL_WIDTH = 50.0
+LABEL_HEIGHT = 17.0
+FRACTIONS = (0.5, 0.35, 0.65, 0.2, 0.8)
+
+Rect = tuple[float, float, float, float]
+Piece = tuple[tuple[float, float], tuple[float, float]]
+
+
+def place_labels(wires: Sequence[Wire], boxes: Sequence[Box]) -> tuple[Wire, ...]:
+    """The wires with the middle of each label, the shortest wires choosing first."""
+    taken = [(b.x, b.y, b.x + b.width, b.y + b.height) for b in boxes]
+    pieces = {w.id: _pieces(w) for w in wires}
+    done: dict[str, Wire] = {}
+    for wire in sorted(wires, key=lambda w: (sum(map(_length, pieces[w.id])), w.id)):
+        others = [p for i, ps in pieces.items() if i != wire.id for p in ps]
+        x, y = min(_candidates(pieces[wire.id]), key=lambda at: _cost(at, taken, others))
+        taken.append(_rect(x, y))
+        done[wire.id] = replace(wire, label_x=x, label_y=y)
+    return tuple(done[w.id] for w in wires)
+
+
+def _pieces(wire: Wire) -> list[Piece]:
+    return list(zip(wire.points, wire.points[1:], strict=False))
+
+
+def _length(piece: Piece) -> float:
+    (x1, y1), (x2, y2) = piece
+    return abs(x1 - x2) + abs(y1 - y2)
+
+
+def _candidates(pieces: Sequence[Piece]) -> Iterable[tuple[float, float]]:
+    for (x1, y1), (x2, y2) in sorted(pieces, key=_length, reverse=True):
+        for f in FRACTIONS:
+            yield round(x1 + f * (x2 - x1), 1), round(y1 + f * (y2 - y1), 1)
+
+
+def _rect(x: float, y: float) -> Rect:
+    half_w, half_h = LABEL_WIDTH / 2, LABEL_HEIGHT / 2
+    return x - half_w, y - half_h, x + half_w, y + half_h
+
+
+def _cost(at: tuple[float, float], taken: Sequence[Rect], others: Sequence[Piece]) -> float:
+    rect = _rect(*at)
+    on_boxes = sum(_overlap(rect, other) for other in taken)
+    on_lines = sum(
+        _overlap(rect, (min(a[0], b[0]), min(a[1], b[1]), max(a[0], b[0]), max(a[1], b[1])))
+        for a, b in others
+    )
+    return 10.0 * on_boxes + on_lines
+
+
+def _overlap(a: Rect, b: Rect) -> int:
+    return int(a[0] < b[2] and b[0] < a[2] and a[1] < b[3] and b[1] < a[3])

@@ -1,0 +1,102 @@
+"""Size of every part's room, and where its posts stand on its edges."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Literal
+
+from strom_engine.design import BusBar, Component, LoadGroup
+
+__all__ = ["SLOT_PITCH", "PostPlace", "Shape", "shape_of"]
+
+Edge = Literal["top", "bottom", "both", "either"]
+SLOT_PITCH = 16.0
+ROW_HEIGHT = 17.0
+MAX_ROWS = 6
+LABEL_WIDTH = 84.0
+
+
+@dataclass(frozen=True)
+class PostPlace:
+    """A post's middle from the left edge, and the edge it stands on.
+
+    ``both``: one mark on each edge, as needed. ``either``: on the edge that faces its cable.
+    """
+
+    x: float
+    edge: Edge
+
+
+@dataclass(frozen=True)
+class Shape:
+    """Width and height of a room, and its posts by name."""
+
+    width: float
+    height: float
+    posts: dict[str, PostPlace]
+
+
+def _through(x: float, width: float, height: float) -> Shape:
+    return Shape(width, height, {"a": PostPlace(x, "either"), "b": PostPlace(x, "either")})
+
+
+def shape_of(part: Component, cables_on: int) -> Shape:
+    """Shape of a part that ``cables_on`` cables land on."""
+    match part.kind:
+        case "bank":
+            middle = PostPlace(100.0, "both")
+            return Shape(200.0, 92.0, {"pos": middle, "neg": middle})
+        case "charger":
+            at = {1: (100.0,), 2: (60.0, 140.0), 3: (36.0, 100.0, 164.0)}[part.outputs]
+            outs = {f"out{i + 1}": PostPlace(x, "either") for i, x in enumerate(at)}
+            return Shape(200.0, 54.0, outs | {"neg": PostPlace(100.0, "either")})
+        case "solar":
+            middle = PostPlace(24.0, "either")
+            return Shape(156.0, 54.0, {"pos": middle, "neg": middle})
+        case "alternator":
+            posts = {"out": 24.0, "neg": 24.0, "sense_pos": 64.0, "sense_neg": 64.0}
+            return Shape(164.0, 74.0, {k: PostPlace(x, "either") for k, x in posts.items()})
+        case "starter":
+            middle = PostPlace(20.0, "either")
+            return Shape(116.0, 74.0, {"pos": middle, "neg": middle})
+        case "loads":
+            return _loads(part)
+        case "selector":
+            top, low = PostPlace(24.0, "top"), PostPlace(54.0, "bottom")
+            return Shape(196.0, 104.0, {"one": top, "two": PostPlace(84.0, "top"), "common": low})
+        case "dual_switch":
+            posts = {
+                "engine_in": PostPlace(22.0, "top"),
+                "house_in": PostPlace(78.0, "top"),
+                "engine_out": PostPlace(22.0, "bottom"),
+                "house_out": PostPlace(78.0, "bottom"),
+            }
+            return Shape(188.0, 88.0, posts)
+        case "relay":
+            ends = {"a": PostPlace(16.0, "top"), "b": PostPlace(96.0, "top")}
+            return Shape(196.0, 78.0, ends | {"neg": PostPlace(56.0, "either")})
+        case "switch":
+            return _through(20.0, 46.0 + LABEL_WIDTH, 50.0)
+        case "shunt":
+            posts = {"bank": PostPlace(14.0, "either"), "system": PostPlace(14.0, "either")}
+            return Shape(26.0 + LABEL_WIDTH, 44.0, posts)
+        case "bus_bar":
+            return _bus_bar(part, cables_on)
+        case _:
+            return _through(12.0, 28.0 + LABEL_WIDTH, 46.0)
+
+
+def _loads(part: LoadGroup) -> Shape:
+    rows = min(len(part.items), MAX_ROWS)
+    height = 54.0 if len(part.items) == 1 else 34.0 + ROW_HEIGHT * rows
+    if len(part.items) > MAX_ROWS:
+        height += ROW_HEIGHT
+    width = 150.0 if len(part.items) == 1 else 186.0
+    middle = PostPlace(24.0, "either")
+    return Shape(width, height, {"pos": middle, "neg": middle})
+
+
+def _bus_bar(part: BusBar, cables_on: int) -> Shape:
+    bar = max(4, cables_on) * SLOT_PITCH + 10
+    middle = PostPlace(bar / 2, "both")
+    return Shape(bar + LABEL_WIDTH, 34.0, dict.fromkeys(part.posts(), middle))

@@ -1,0 +1,95 @@
+"""A state as a SPICE netlist, its piecewise parts written as what they are.
+
+Node 0 is the ground of one island; further islands are grounded by name. Every part is
+written from its own law, not from the solution, so that any circuit simulator can check
+the operating point.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+
+from strom_engine.circuit.build import Circuit, build_circuit
+from strom_engine.circuit.elements import (
+    BankElement,
+    Element,
+    LoadElement,
+    OneWayElement,
+    SourceElement,
+    StarterElement,
+)
+from strom_engine.circuit.network import network
+from strom_engine.design import Design, State, check_state
+
+__all__ = ["element_current_name", "node_name", "spice_netlist"]
+
+
+def spice_netlist(design: Design, state: State, closed_relays: frozenset[str]) -> str:
+    """Netlist of a state with the relays as given; ends with an operating-point command.
+
+    Raises StateError when the state names what is not there.
+    """
+    state = check_state(design, state)
+    net = network(design, state.positions, closed_relays)
+    circuit = build_circuit(design, state, net)
+    names = {node: f"n{i}" for node, i in circuit.solver_node.items()}
+    lines = ["* Strom: one state of a boat's battery system, quasi-static DC"]
+    for post, node in net.nodes.of_post.items():
+        if node in names:
+            lines.append(f"* {names[node]} = {post}")
+    lines += _conductors(circuit)
+    for element in circuit.elements:
+        lines += _element(element)
+    lines += [f"Vgnd{i} n{node} 0 0" for i, node in enumerate(circuit.grounds)]
+    lines += [".options reltol=1e-7 abstol=1e-9 vntol=1e-9 gmin=1e-15 itl1=2000", ".op", ".end"]
+    return "\n".join(lines) + "\n"
+
+
+def node_name(circuit: Circuit, ref: str) -> str | None:
+    """Name of a post's node in the netlist; None where it has no voltage."""
+    node = circuit.at(ref)
+    return None if node is None else f"n{node}"
+
+
+def element_current_name(name: str) -> str:
+    """Name of the zero-volt source that measures an element's current."""
+    return f"vm_{name.replace('.', '_')}"
+
+
+def _conductors(circuit: Circuit) -> Iterable[str]:
+    for i, branch in enumerate(circuit.branches):
+        yield f"R{i} n{branch.a} n{branch.b} {1 / branch.conductance_s:.12g}"
+
+
+def _element(e: Element) -> list[str]:
+    """A meter in series, then the element's law as a current source or a voltage source."""
+    tag = e.name.replace(".", "_")
+    inner = f"i_{tag}"
+    meter = f"{element_current_name(e.name)} n{e.plus} {inner} 0"
+    volts = f"V({inner},n{e.minus})"
+    match e:
+        case BankElement():
+            s = e.source
+            law = (
+                f"{s.emf_v:.12g}+I(vm_{tag})*{s.resistance_ohm:.12g}"
+                f"+(I(vm_{tag})>0?{s.eta_slope_v:.12g}*asinh(I(vm_{tag})/{s.eta_current_a:.12g}):0)"
+            )
+            return [meter, f"B{tag} {inner} n{e.minus} V={law}"]
+        case SourceElement():
+            sense = f"V(n{e.control_plus},n{e.control_minus})"
+            limit = f"{e.limit_a:.12g}"
+            if e.limit_a is None:
+                limit = f"{e.limit_w or 0.0:.12g}/max({volts},{0.25 * e.set_v:.12g})"
+            given = f"({e.set_v:.12g}-{sense})/{e.droop_ohm:.12g}"
+            return [meter, f"B{tag} {inner} n{e.minus} I=-min({limit},max(0,{given}))"]
+        case OneWayElement():
+            return [meter, f"B{tag} {inner} n{e.minus} I=max(0,{volts}/{e.resistance_ohm:.12g})"]
+        case LoadElement():
+            folded = e.power_w / e.fold_v**2 + e.current_a / e.fold_v
+            holding = f"{e.power_w:.12g}/max({volts},{e.fold_v:.12g})+{e.current_a:.12g}"
+            law = f"({volts}>{e.fold_v:.12g}?{holding}:{folded:.12g}*{volts})"
+            return [meter, f"B{tag} {inner} n{e.minus} I={law}+{e.conductance_s:.12g}*{volts}"]
+        case StarterElement():
+            return [meter, f"R{tag} {inner} n{e.minus} {e.resistance_ohm:.12g}"]
+        case _:
+            return []

@@ -1,0 +1,79 @@
+"""Battery chemistries: typical figures, rest voltage, and charge kinetics."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from functools import cache
+from types import MappingProxyType
+
+from strom_engine.errors import ReferenceDataError
+from strom_engine.reference.tables import load_table
+
+__all__ = ["CHEMISTRIES", "Chemistry", "chemistry"]
+
+# Which column of the rest-voltage table a chemistry reads.
+_OCV_COLUMN = {"flooded_start": "flooded", "flooded_deep": "flooded"}
+
+
+@dataclass(frozen=True)
+class Chemistry:
+    """Typical figures of one chemistry, per 12 V block at 25 degC."""
+
+    name: str
+    label: str
+    family: str
+    resistance_100ah_ohm: float
+    coulombic_efficiency: float
+    absorption_v: float
+    float_v: float
+    tempco_v_per_k: float
+    usable_low_soc: float
+    max_charge_c: float
+    charge_below_0c: bool
+    heads: tuple[float, ...]
+    rest_v: tuple[float, ...]
+    cells: int
+    slope_v: float
+    exchange_c: float
+
+
+def _build(row: dict[str, str]) -> Chemistry:
+    name = row["chemistry"]
+    ocv = load_table("battery_ocv").rows
+    column = _OCV_COLUMN.get(name, name)
+    kinetics = next(r for r in load_table("charge_overpotential").rows if r["chemistry"] == name)
+    return Chemistry(
+        name=name,
+        label=row["label"],
+        family="lithium" if name == "lfp" else "lead",
+        resistance_100ah_ohm=float(row["r_mohm_100ah"]) / 1000,
+        coulombic_efficiency=float(row["coulombic_efficiency"]),
+        absorption_v=float(row["absorption_v"]),
+        float_v=float(row["float_v"]),
+        tempco_v_per_k=float(row["tempco_mv_per_k"]) / 1000,
+        usable_low_soc=float(row["usable_low_soc"]),
+        max_charge_c=float(row["max_charge_c"]),
+        charge_below_0c=row["charge_below_0c"] == "yes",
+        heads=tuple(float(r["head"]) for r in ocv),
+        rest_v=tuple(float(r[column]) for r in ocv),
+        cells=int(kinetics["cells"]),
+        slope_v=float(kinetics["slope_v"]),
+        exchange_c=float(kinetics["exchange_c"]),
+    )
+
+
+@cache
+def _all() -> MappingProxyType[str, Chemistry]:
+    built = {row["chemistry"]: _build(row) for row in load_table("battery_chemistry").rows}
+    return MappingProxyType(built)
+
+
+CHEMISTRIES: tuple[str, ...] = tuple(_all())
+
+
+def chemistry(name: str) -> Chemistry:
+    """Typical figures of a chemistry; raises ReferenceDataError when it is unknown."""
+    try:
+        return _all()[name]
+    except KeyError:
+        raise ReferenceDataError(f"unknown chemistry {name!r}") from None

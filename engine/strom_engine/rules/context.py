@@ -1,0 +1,137 @@
+"""What rules look at: the design, and its reach in every state that hands and relays can make."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+from functools import cached_property
+from itertools import product
+
+from strom_engine.circuit import Reach, operating_point, reach
+from strom_engine.circuit.network import Network, network
+from strom_engine.circuit.results import OperatingPoint
+from strom_engine.design import (
+    Alternator,
+    Bank,
+    Breaker,
+    Charger,
+    Component,
+    Design,
+    LoadItem,
+    Relay,
+    Solar,
+    State,
+    default_positions,
+    switch_positions,
+)
+from strom_engine.design.state import Switch, switches
+
+__all__ = ["Context", "Situation"]
+
+MAX_COMBINATIONS = 128
+
+
+@dataclass(frozen=True)
+class Situation:
+    """Where every switch stands, and which relays are closed."""
+
+    positions: dict[str, str]
+    closed_relays: frozenset[str]
+
+
+class Context:
+    """A design, with everything that several rules ask of it worked out once."""
+
+    def __init__(self, design: Design) -> None:
+        self.design = design
+        self._reaches: dict[tuple[object, ...], Reach] = {}
+
+    def name(self, part_id: str) -> str:
+        """The name people use for a part."""
+        return self.design.by_id[part_id].name
+
+    def names(self, ids: tuple[str, ...] | list[str]) -> str:
+        """Names of several parts in a phrase."""
+        words = [self.name(i) for i in ids]
+        return " and ".join([", ".join(words[:-1]), words[-1]] if len(words) > 1 else words)
+
+    @cached_property
+    def banks(self) -> tuple[Bank, ...]:
+        """All banks."""
+        return self.design.of_type(Bank)
+
+    @cached_property
+    def sources(self) -> tuple[Alternator | Charger | Solar, ...]:
+        """Everything that charges."""
+        kinds = (Alternator, Charger, Solar)
+        return tuple(p for p in self.design.components if isinstance(p, kinds))
+
+    @cached_property
+    def switches(self) -> tuple[Switch, ...]:
+        """Switches that people turn; breakers stay as they stand."""
+        found = [s for s in switches(self.design) if not isinstance(s, Breaker)]
+        kept, rows = [], 1
+        for switch in found:
+            rows *= len(switch_positions(switch))
+            if rows <= MAX_COMBINATIONS:
+                kept.append(switch)
+        return tuple(kept)
+
+    @cached_property
+    def combinations(self) -> tuple[dict[str, str], ...]:
+        """Every position of every switch with every other."""
+        base = default_positions(self.design)
+        ids = [s.id for s in self.switches]
+        turns = product(*(switch_positions(s) for s in self.switches))
+        return tuple(base | dict(zip(ids, chosen, strict=True)) for chosen in turns)
+
+    def all_off(self) -> dict[str, str]:
+        """Every switch off."""
+        return default_positions(self.design) | {s.id: "off" for s in self.switches}
+
+    def situations(self) -> Iterator[Situation]:
+        """Every combination with the relays all open, all closed, and each one closed alone."""
+        relays = [r.id for r in self.design.of_type(Relay)]
+        sets = {frozenset[str](), frozenset(relays), *(frozenset({r}) for r in relays)}
+        for positions in self.combinations:
+            for closed in sorted(sets, key=sorted):
+                yield Situation(positions, closed)
+
+    def reach(self, situation: Situation, *, engine: str = "off") -> Reach:
+        """Reach in a situation."""
+        key = (tuple(situation.positions.items()), situation.closed_relays, engine)
+        if key not in self._reaches:
+            state = State(engine="on" if engine == "on" else "off", rpm=2000.0)
+            state = state.with_positions(situation.positions)
+            self._reaches[key] = reach(self.design, state, situation.closed_relays)
+        return self._reaches[key]
+
+    def network(self, situation: Situation) -> Network:
+        """The metal in a situation."""
+        return network(self.design, situation.positions, situation.closed_relays)
+
+    def point(self, **fields: object) -> OperatingPoint:
+        """Operating point of a state, its fields as given."""
+        return operating_point(self.design, State.model_validate(fields))
+
+    def positions_words(self, positions: dict[str, str]) -> str:
+        """Positions in words, such as *Main selector on both*."""
+        stands = [f"{s.name} on {positions[s.id]}" for s in self.switches]
+        return ", ".join(stands) or "no switch in the way"
+
+    def busiest_profile(self) -> str | None:
+        """The profile in which most is drawn."""
+        drawn = {
+            p.id: sum(
+                item.draw_a
+                for part in self.design.components
+                for item in _items(part)
+                if p.id in item.profiles
+            )
+            for p in self.design.profiles
+        }
+        return max(drawn, key=lambda p: drawn[p]) if drawn else None
+
+
+def _items(part: Component) -> tuple[LoadItem, ...]:
+    return part.items if part.kind == "loads" else ()

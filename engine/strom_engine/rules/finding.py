@@ -1,0 +1,61 @@
+"""What a rule says: a finding with its arithmetic, its source and its repair."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Literal
+
+from strom_engine.design import Change
+
+__all__ = ["CONFIRM", "Figure", "Finding", "Rule", "Severity"]
+
+Severity = Literal["danger", "fault", "caution", "note", "cannot_tell"]
+CONFIRM = "confirm in the edition in force"
+
+
+@dataclass(frozen=True)
+class Figure:
+    """One number of the arithmetic, with its unit."""
+
+    label: str
+    value: float
+    unit: str
+
+
+@dataclass(frozen=True)
+class Rule:
+    """A rule as the rule book shows it."""
+
+    id: str
+    title: str
+    checks: str
+    source: str
+
+
+@dataclass(frozen=True)
+class Finding:
+    """One thing found by one rule.
+
+    ``arithmetic`` is the working in words and numbers, line by line, and is never empty.
+    ``missing`` names what to find out when the severity is ``cannot_tell``. ``change``
+    repairs it where the computation knows how.
+    """
+
+    rule: str
+    severity: Severity
+    title: str
+    arithmetic: tuple[str, ...]
+    figures: tuple[Figure, ...]
+    limit: str
+    source: str
+    why: str
+    repair: str
+    parts: tuple[str, ...]
+    change: Change | None = None
+    missing: str | None = None
+
+    def __post_init__(self) -> None:
+        if not self.arithmetic:
+            raise ValueError(f"{self.rule}: a finding needs its arithmetic")
+        if (self.severity == "cannot_tell") != (self.missing is not None):
+            raise ValueError(f"{self.rule}: 'cannot tell' and what is missing go together")
