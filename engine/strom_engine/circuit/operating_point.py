@@ -25,6 +25,7 @@ from strom_engine.circuit.results import (
     OperatingPoint,
     SourceNow,
     StarterNow,
+    Totals,
 )
 from strom_engine.circuit.solver import Solution, solve
 from strom_engine.circuit.trace import Injection, trace_shares
@@ -89,13 +90,24 @@ def solve_state(design: Design, state: State, closed_relays: frozenset[str]) -> 
 def assemble(solved: Solved) -> OperatingPoint:
     """The results of a solved state in the words of the design."""
     shares = _shares(solved)
+    amps = _conductor_amps(solved)
+    ohms = {c.name: c.resistance_ohm for c in solved.circuit.net.conductors}
+    banks, sources = _banks(solved, shares), _sources(solved)
+    loads, starters = _loads(solved, shares), _starters(solved)
     return OperatingPoint(
         post_v={ref: _post_v(solved, ref) for ref in solved.design.post_polarity},
-        conductor_a=_conductor_amps(solved),
-        banks=_banks(solved, shares),
-        sources=_sources(solved),
-        loads=_loads(solved, shares),
-        starters=_starters(solved),
+        conductor_a=amps,
+        conductor_drop_v={name: abs(amps[name]) * ohm for name, ohm in ohms.items()},
+        totals=Totals(
+            given_a=sum(s.current_a for s in sources.values()),
+            used_a=sum(t.current_a for t in (*loads.values(), *starters.values())),
+            stored_a=sum(b.current_a for b in banks.values()),
+            lost_w=sum(amps[name] ** 2 * ohm for name, ohm in ohms.items()),
+        ),
+        banks=banks,
+        sources=sources,
+        loads=loads,
+        starters=starters,
         dead_parts=tuple(solved.circuit.dead_parts),
         loose_sources=tuple(solved.circuit.loose_sources),
         balance_residual=balance_residual(solved),

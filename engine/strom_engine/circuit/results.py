@@ -14,6 +14,7 @@ __all__ = [
     "RelayNow",
     "SourceNow",
     "StarterNow",
+    "Totals",
     "Verdict",
 ]
 
@@ -91,11 +92,27 @@ class RelayNow:
 
 
 @dataclass(frozen=True)
+class Totals:
+    """The moment in three sums [A], and the power lost as heat in all conductors [W]."""
+
+    given_a: float
+    used_a: float
+    stored_a: float
+    lost_w: float
+
+
+@dataclass(frozen=True)
 class OperatingPoint:
-    """Every volt and amp of one state."""
+    """Every volt and amp of one state.
+
+    ``post_v`` is counted from the ground of each island, its first bank's negative post, and
+    None where no bank defines a voltage. ``conductor_a`` flows from a cable's start to its end.
+    """
 
     post_v: Mapping[str, float | None]
     conductor_a: Mapping[str, float]
+    conductor_drop_v: Mapping[str, float]
+    totals: Totals
     banks: Mapping[str, BankNow]
     sources: Mapping[str, SourceNow]
     loads: Mapping[str, LoadNow]

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Annotated, Literal
 
-from pydantic import BaseModel, ConfigDict, Field, StringConstraints
+from pydantic import AfterValidator, BaseModel, ConfigDict, Field, StringConstraints
 
 __all__ = [
     "Frozen",
@@ -15,10 +15,25 @@ __all__ = [
     "PostRef",
     "Share",
     "Temperature",
+    "Text",
 ]
 
+
+def _printable(text: str) -> str:
+    """Text that can be kept and shown: no control characters, no half characters."""
+    if any(c not in "\n\t" and (ord(c) < 32 or 0xD800 <= ord(c) < 0xE000) for c in text):
+        raise ValueError("holds control characters or broken ones")
+    return text
+
+
+Text = Annotated[str, AfterValidator(_printable), Field(max_length=2000)]
+
 Identifier = Annotated[str, StringConstraints(pattern=r"^[a-z][a-z0-9_]{0,39}$")]
-Name = Annotated[str, StringConstraints(min_length=1, max_length=60, strip_whitespace=True)]
+Name = Annotated[
+    str,
+    StringConstraints(min_length=1, max_length=60, strip_whitespace=True),
+    AfterValidator(_printable),
+]
 PostRef = Annotated[str, StringConstraints(pattern=r"^[a-z][a-z0-9_]{0,39}\.[a-z0-9_]{1,20}$")]
 Positive = Annotated[float, Field(gt=0, le=1e6, allow_inf_nan=False)]
 Share = Annotated[float, Field(ge=0, le=1, allow_inf_nan=False)]

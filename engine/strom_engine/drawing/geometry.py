@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Literal
 
-__all__ = ["Bay", "Box", "Layout", "PostMark", "Side", "Wire"]
+__all__ = ["Bay", "Box", "Layout", "PostMark", "Side", "Spot", "Wire"]
 
 Side = Literal["pos", "neg"]
 
@@ -35,11 +35,19 @@ class Box:
 
 
 @dataclass(frozen=True)
+class Spot:
+    """A point of the drawing."""
+
+    x: float
+    y: float
+
+
+@dataclass(frozen=True)
 class Wire:
     """A cable as a line of upright and level pieces, and the middle of its label."""
 
     id: str
-    points: tuple[tuple[float, float], ...]
+    points: tuple[Spot, ...]
     label_x: float
     label_y: float
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterable, Sequence
 from dataclasses import replace
 
-from strom_engine.drawing.geometry import Box, Wire
+from strom_engine.drawing.geometry import Box, Spot, Wire
 
 __all__ = ["LABEL_HEIGHT", "LABEL_WIDTH", "place_labels"]
 
@@ -14,7 +14,7 @@ LABEL_HEIGHT = 17.0
 FRACTIONS = (0.5, 0.35, 0.65, 0.2, 0.8)
 
 Rect = tuple[float, float, float, float]
-Piece = tuple[tuple[float, float], tuple[float, float]]
+Piece = tuple[Spot, Spot]
 
 
 def place_labels(wires: Sequence[Wire], boxes: Sequence[Box]) -> tuple[Wire, ...]:
@@ -35,14 +35,14 @@ def _pieces(wire: Wire) -> list[Piece]:
 
 
 def _length(piece: Piece) -> float:
-    (x1, y1), (x2, y2) = piece
-    return abs(x1 - x2) + abs(y1 - y2)
+    a, b = piece
+    return abs(a.x - b.x) + abs(a.y - b.y)
 
 
 def _candidates(pieces: Sequence[Piece]) -> Iterable[tuple[float, float]]:
-    for (x1, y1), (x2, y2) in sorted(pieces, key=_length, reverse=True):
+    for a, b in sorted(pieces, key=_length, reverse=True):
         for f in FRACTIONS:
-            yield round(x1 + f * (x2 - x1), 1), round(y1 + f * (y2 - y1), 1)
+            yield round(a.x + f * (b.x - a.x), 1), round(a.y + f * (b.y - a.y), 1)
 
 
 def _rect(x: float, y: float) -> Rect:
@@ -54,7 +54,7 @@ def _cost(at: tuple[float, float], taken: Sequence[Rect], others: Sequence[Piece
     rect = _rect(*at)
     on_boxes = sum(_overlap(rect, other) for other in taken)
     on_lines = sum(
-        _overlap(rect, (min(a[0], b[0]), min(a[1], b[1]), max(a[0], b[0]), max(a[1], b[1])))
+        _overlap(rect, (min(a.x, b.x), min(a.y, b.y), max(a.x, b.x), max(a.y, b.y)))
         for a, b in others
     )
     return 10.0 * on_boxes + on_lines

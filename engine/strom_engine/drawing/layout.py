@@ -12,7 +12,7 @@ from dataclasses import replace
 
 from strom_engine.design import Design
 from strom_engine.design.sides import post_sides
-from strom_engine.drawing.geometry import Bay, Box, Layout, PostMark, Side, Wire
+from strom_engine.drawing.geometry import Bay, Box, Layout, PostMark, Side, Spot, Wire
 from strom_engine.drawing.labels import place_labels
 from strom_engine.drawing.layers import affinities, layer_of_parts
 from strom_engine.drawing.placing import Item, Placing, place_items
@@ -297,18 +297,17 @@ class _Drawing:
     ) -> tuple[Wire, ...]:
         wires = []
         for route in routes:
-            points: list[tuple[float, float]] = []
+            points: list[Spot] = []
             own = [n for n, leg in enumerate(legs) if leg.cable == route.id]
             for n in own:
                 leg, lane = legs[n], track[n]
                 if not points:
-                    points.append((leg.start_x, self._end_y(route, 0)))
+                    points.append(Spot(leg.start_x + MARGIN, self._end_y(route, 0)))
                 if lane is not None:
                     y = channels[leg.channel] + lane * TRACK_PITCH
-                    points += [(leg.start_x, y), (leg.end_x, y)]
-            points.append((legs[own[-1]].end_x, self._end_y(route, 1)))
-            shifted = [(x + MARGIN, y) for x, y in points]
-            wires.append(Wire(route.id, tuple(_straightened(shifted)), 0.0, 0.0))
+                    points += [Spot(leg.start_x + MARGIN, y), Spot(leg.end_x + MARGIN, y)]
+            points.append(Spot(legs[own[-1]].end_x + MARGIN, self._end_y(route, 1)))
+            wires.append(Wire(route.id, tuple(_straightened(points)), 0.0, 0.0))
         return tuple(wires)
 
     def _end_y(self, route: Route, n: int) -> float:
@@ -325,14 +324,14 @@ class _Drawing:
         )
 
 
-def _straightened(points: list[tuple[float, float]]) -> list[tuple[float, float]]:
+def _straightened(points: list[Spot]) -> list[Spot]:
     """The same line without points that it passes straight through."""
-    kept: list[tuple[float, float]] = []
+    kept: list[Spot] = []
     for point in points:
         if kept and kept[-1] == point:
             continue
         if len(kept) > 1 and (
-            kept[-2][0] == kept[-1][0] == point[0] or kept[-2][1] == kept[-1][1] == point[1]
+            kept[-2].x == kept[-1].x == point.x or kept[-2].y == kept[-1].y == point.y
         ):
             kept.pop()
         kept.append(point)

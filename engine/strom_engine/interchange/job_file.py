@@ -10,7 +10,7 @@ from typing import Annotated, Any, Literal
 from pydantic import Field, ValidationError
 
 from strom_engine.design.document import Design
-from strom_engine.design.fields import Frozen, Name
+from strom_engine.design.fields import Frozen, Name, Text
 from strom_engine.design.validation import design_problems, problems_from_pydantic
 from strom_engine.errors import DesignError, Problem
 
@@ -35,7 +35,7 @@ class Boat(Frozen):
 
     kind: Name
     length_m: Annotated[float, Field(gt=0, le=200, allow_inf_nan=False)]
-    notes: Annotated[str, Field(max_length=2000)] = ""
+    notes: Text = ""
 
 
 class VariantFile(Frozen):

@@ -208,7 +208,7 @@ def _sensing_finding(
 
 def _against_negative(post_v: Mapping[str, float | None], relay: Relay, post: str) -> float:
     plus, minus = post_v[f"{relay.id}.{post}"], post_v[f"{relay.id}.neg"]
-    return float("nan") if plus is None or minus is None else plus - minus
+    return 0.0 if plus is None or minus is None else plus - minus
 
 
 def never_charged(context: Context) -> Iterator[Finding]:

@@ -1,0 +1,118 @@
+"""``python -m strom_calc COMMAND JOB.json``: JSON on standard output, errors on standard error.
+
+Exit status 0 when it could be computed, 2 with the reasons when not.
+"""
+
+from __future__ import annotations
+
+import argparse
+import dataclasses
+import json
+import sys
+from collections.abc import Callable, Mapping
+from pathlib import Path
+
+from pydantic import BaseModel, ValidationError
+
+from strom_engine.circuit import bench, position_card
+from strom_engine.design import Design, State, check_state
+from strom_engine.design.validation import problems_from_pydantic
+from strom_engine.errors import Problem, StateError, StromError
+from strom_engine.interchange import JobFile, job_schema, parse_job_text, spice_netlist
+from strom_engine.rules import findings
+
+Compute = Callable[[Design, State], object]
+
+
+def _reach(design: Design, state: State) -> object:
+    return bench(design, state).reach
+
+
+def _netlist(design: Design, state: State) -> object:
+    relays = bench(design, state).point.relays
+    return spice_netlist(design, state, frozenset(n for n, r in relays.items() if r.closed))
+
+
+COMMANDS: dict[str, tuple[str, Compute]] = {
+    "bench": ("every volt and amp of a state, and the two tables", bench),
+    "reach": ("who feeds what and what charges what, by the graph", _reach),
+    "positions": ("every position of every switch, engine off and on", position_card),
+    "findings": ("what breaks a rule, with its arithmetic", lambda design, state: findings(design)),
+    "netlist": ("a state as a SPICE netlist (plain text)", _netlist),
+}
+
+
+def main(arguments: list[str] | None = None) -> int:
+    """Run one command."""
+    options = _parser().parse_args(arguments)
+    try:
+        if options.command == "schema":
+            print(json.dumps(job_schema(), indent=1))
+            return 0
+        job = _read(options.job)
+        if options.command == "validate":
+            names = [v.name for v in job.variants]
+            print(json.dumps({"valid": True, "job": job.name, "variants": names}))
+            return 0
+        design = _variant(job, options.variant)
+        result = COMMANDS[options.command][1](design, _state(design, options.state))
+    except StromError as error:
+        for problem in error.problems:
+            print(problem, file=sys.stderr)
+        return 2
+    print(result if isinstance(result, str) else json.dumps(_plain(result), indent=1))
+    return 0
+
+
+def _parser() -> argparse.ArgumentParser:
+    parser = argparse.ArgumentParser(prog="./strom calc", description=__doc__)
+    commands = parser.add_subparsers(dest="command", required=True)
+    commands.add_parser("schema", help="JSON Schema of the job file")
+    check = commands.add_parser("validate", help="whether a job file can be read, and if not why")
+    check.add_argument("job", type=Path)
+    for name, (words, _) in COMMANDS.items():
+        command = commands.add_parser(name, help=words)
+        command.add_argument("job", type=Path)
+        command.add_argument("--variant", help="name of the variant; the first one by default")
+        command.add_argument("--state", default="{}", help="state as JSON")
+    return parser
+
+
+def _read(path: Path) -> JobFile:
+    try:
+        return parse_job_text(path.read_bytes())
+    except OSError as error:
+        raise StromError(f"{path}: {error.strerror}") from None
+
+
+def _variant(job: JobFile, name: str | None) -> Design:
+    found = [v for v in job.variants if name in (None, v.name)]
+    if not found:
+        known = ", ".join(v.name for v in job.variants)
+        raise StromError(f"there is no variant {name!r}; known: {known}")
+    return found[0].design
+
+
+def _state(design: Design, text: str) -> State:
+    try:
+        state = State.model_validate_json(text)
+    except ValidationError as error:
+        raise StateError([Problem(f"state.{p.path}", p.message) for p in problems_from_pydantic(error)]) from None
+    return check_state(design, state)
+
+
+def _plain(value: object) -> object:
+    """Results as JSON data."""
+    if isinstance(value, BaseModel):
+        return value.model_dump(mode="json")
+    if dataclasses.is_dataclass(value) and not isinstance(value, type):
+        return {f.name: _plain(getattr(value, f.name)) for f in dataclasses.fields(value)}
+    if isinstance(value, Mapping):
+        return {str(k): _plain(v) for k, v in value.items()}
+    if isinstance(value, list | tuple | set | frozenset):
+        return [_plain(v) for v in value]
+    return value
+
+
+if __name__ == "__main__":
+    sys.exit(main())

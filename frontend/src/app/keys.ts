@@ -1,0 +1,36 @@
+/** Keyboard: one list that both listens and is shown under `?`. */
+import { onBeforeUnmount, onMounted } from "vue";
+
+export interface Key {
+  /** As in KeyboardEvent.key; letters are matched without regard to case. */
+  key: string;
+  shift?: boolean;
+  words: string;
+  run: () => void;
+}
+
+function typing(target: EventTarget | null): boolean {
+  if (!(target instanceof HTMLElement)) return false;
+  const free = target instanceof HTMLInputElement && target.type === "range";
+  return !free && target.closest("input, textarea, select, [contenteditable]") !== null;
+}
+
+function fits(key: Key, event: KeyboardEvent): boolean {
+  if (key.key.toLowerCase() !== event.key.toLowerCase()) return false;
+  const isLetter = /^[a-z]$/i.test(key.key);
+  return !isLetter || Boolean(key.shift) === event.shiftKey;
+}
+
+/** Listen for keys while a component is shown; not while typing or with a dialog open. */
+export function useKeys(keys: Key[]) {
+  function onKey(event: KeyboardEvent) {
+    if (event.ctrlKey || event.metaKey || event.altKey || typing(event.target)) return;
+    if (document.querySelector(".v-dialog.v-overlay--active")) return;
+    const key = keys.find((candidate) => fits(candidate, event));
+    if (!key) return;
+    event.preventDefault();
+    key.run();
+  }
+  onMounted(() => window.addEventListener("keydown", onKey));
+  onBeforeUnmount(() => window.removeEventListener("keydown", onKey));
+}

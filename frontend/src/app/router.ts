@@ -1,0 +1,28 @@
+import { createRouter, createWebHistory } from "vue-router";
+
+import { useSession } from "./session";
+
+export const router = createRouter({
+  history: createWebHistory("/"),
+  routes: [
+    { path: "/", redirect: "/jobs" },
+    { path: "/enter", name: "enter", component: () => import("@/jobs/EnterPage.vue") },
+    { path: "/jobs", name: "jobs", component: () => import("@/jobs/JobsPage.vue") },
+    {
+      path: "/jobs/:job/:variant/scheme",
+      name: "scheme",
+      props: true,
+      component: () => import("@/stages/scheme/SchemePage.vue"),
+    },
+    { path: "/:rest(.*)*", redirect: "/jobs" },
+  ],
+});
+
+router.beforeEach(async (to) => {
+  const store = useSession();
+  if (!store.session) await store.load();
+  const inside = store.session?.signed_in ?? false;
+  if (!inside && to.name !== "enter") return { name: "enter" };
+  if (inside && to.name === "enter") return { name: "jobs" };
+  return true;
+});

@@ -1,0 +1,107 @@
+/** The three lights, and Vuetify's defaults in our own dress. */
+import { createVuetify } from "vuetify";
+import { aliases, mdi } from "vuetify/iconsets/mdi-svg";
+
+const day = {
+  dark: false,
+  colors: {
+    background: "#f1eadb",
+    surface: "#fcf8ee",
+    "surface-variant": "#e7dfcd",
+    "on-surface-variant": "#3c4c50",
+    primary: "#12303a",
+    "on-primary": "#fcf8ee",
+    secondary: "#1c6a78",
+    "on-secondary": "#ffffff",
+    success: "#1f6b45",
+    warning: "#8a5200",
+    error: "#a8182b",
+    info: "#1c6a78",
+    tray: "#dfe8e4",
+    bar: "#12303a",
+    "on-bar": "#f7f1e3",
+    bay: "#f7f2e6",
+    water: "#bfdedd",
+    wire: "#c22a2a",
+    "wire-idle": "#d99a94",
+    dead: "#8f8a7c",
+    negative: "#20282b",
+    ink: "#12303a",
+  },
+  variables: { "border-color": "#12303a", "border-opacity": 0.28, "medium-emphasis-opacity": 0.82 },
+};
+
+const dusk = {
+  dark: true,
+  colors: {
+    background: "#0e2027",
+    surface: "#16303a",
+    "surface-variant": "#20404b",
+    "on-surface-variant": "#d6e2e2",
+    "on-background": "#f0ead9",
+    "on-surface": "#f0ead9",
+    primary: "#f0ead9",
+    "on-primary": "#12303a",
+    secondary: "#86cdd3",
+    "on-secondary": "#0e2027",
+    success: "#84d3a4",
+    warning: "#f1b453",
+    error: "#ff9c93",
+    info: "#86cdd3",
+    tray: "#122832",
+    bar: "#0a181d",
+    "on-bar": "#f0ead9",
+    bay: "#122832",
+    water: "#1f5560",
+    wire: "#ff6f61",
+    "wire-idle": "#96524d",
+    dead: "#77888b",
+    negative: "#e9cf6b",
+    ink: "#f0ead9",
+  },
+  variables: { "border-color": "#f0ead9", "border-opacity": 0.3, "medium-emphasis-opacity": 0.86 },
+};
+
+/** Red alone, so that eyes stay used to the dark. */
+const night = {
+  dark: true,
+  colors: {
+    background: "#000000",
+    surface: "#120303",
+    "surface-variant": "#220707",
+    "on-surface-variant": "#e0665c",
+    "on-background": "#e0665c",
+    "on-surface": "#e0665c",
+    primary: "#e0665c",
+    "on-primary": "#120000",
+    secondary: "#e0665c",
+    "on-secondary": "#120000",
+    success: "#d8655c",
+    warning: "#e8786e",
+    error: "#ff8a80",
+    info: "#d8655c",
+    tray: "#0b0202",
+    bar: "#0b0202",
+    "on-bar": "#e0665c",
+    bay: "#0b0202",
+    water: "#4a1210",
+    wire: "#f0564a",
+    "wire-idle": "#7a2c26",
+    dead: "#6b3a36",
+    negative: "#b8433a",
+    ink: "#e0665c",
+  },
+  variables: { "border-color": "#e0665c", "border-opacity": 0.35, "medium-emphasis-opacity": 0.9 },
+};
+
+export const vuetify = createVuetify({
+  icons: { defaultSet: "mdi", aliases, sets: { mdi } },
+  theme: { defaultTheme: "day", themes: { day, dusk, night } },
+  defaults: {
+    VBtn: { variant: "tonal", rounded: "lg" },
+    VCard: { rounded: "lg" },
+    VTextField: { variant: "outlined", density: "comfortable" },
+    VSelect: { variant: "outlined", density: "compact", hideDetails: true },
+    VDialog: { maxWidth: 560 },
+  },
+});

@@ -1,0 +1,259 @@
+<script setup lang="ts">
+import { mdiFitToScreenOutline, mdiMinus, mdiPlus } from "@mdi/js";
+import { computed, ref, toRef } from "vue";
+
+import { volts } from "@/shared/units";
+
+import { GLYPHS } from "./glyphs";
+import SchemeWire from "./SchemeWire.vue";
+import type { Design, Layout, Point } from "./types";
+import { useZoom } from "./useZoom";
+
+const props = defineProps<{
+  design: Design;
+  layout: Layout;
+  point: Point | null;
+  positionOf: (id: string) => string;
+  cableNames: Record<string, string>;
+  postNames: Record<string, string>;
+  picked: string | null;
+  landing: string[] | null;
+}>();
+const emit = defineEmits<{ cable: [id: string]; part: [id: string]; post: [ref: string] }>();
+
+const LABEL_WIDTH = 50;
+const LABEL_HEIGHT = 17;
+
+const frame = ref<SVGSVGElement | null>(null);
+const { viewBox, zoom, by, whole, down, move, up, dragged } = useZoom(
+  toRef(() => ({ width: props.layout.width, height: props.layout.height })),
+  frame,
+);
+const parts = computed(() => new Map(props.design.components.map((part) => [part.id, part])));
+const cables = computed(() => new Map(props.design.cables.map((cable) => [cable.id, cable])));
+const wires = computed(() =>
+  props.layout.wires.map((wire) => {
+    const cable = cables.value.get(wire.id);
+    const amps = props.point?.conductor_a[wire.id] ?? 0;
+    const live = cable !== undefined && props.point?.post_v[cable.start] != null;
+    const sense = cable?.purpose === "sense";
+    return { wire, amps, live, sense, name: props.cableNames[wire.id] ?? wire.id };
+  }),
+);
+const marks = computed(() =>
+  props.layout.boxes.flatMap((box) =>
+    box.posts.map((mark) => ({ ...mark, lands: landsOn(mark.ref, box.id) })),
+  ),
+);
+
+/** The post that picking this mark lands on; a bus bar's mark stands for its free stud. */
+function landsOn(mark: string, part: string): string | null {
+  if (!props.landing) return null;
+  const bar = mark.endsWith(".bar");
+  return props.landing.find((ref) => ref === mark || (bar && ref.startsWith(`${part}.`))) ?? null;
+}
+
+function choose(what: () => void) {
+  if (!dragged()) what();
+}
+
+function bayName(bank: string): string {
+  return parts.value.get(bank)?.name ?? bank;
+}
+
+function markWords(ref: string): string {
+  return `${props.postNames[ref] ?? parts.value.get(ref.split(".")[0] ?? "")?.name ?? ref}`;
+}
+</script>
+
+<template>
+  <div class="drawing">
+    <svg
+      ref="frame"
+      :viewBox="viewBox"
+      preserveAspectRatio="xMidYMin meet"
+      role="group"
+      aria-label="Scheme drawing"
+      :class="{ landing: landing !== null, zoomed: zoom > 1 }"
+      @pointerdown="down"
+      @pointermove="move"
+      @pointerup="up"
+      @pointercancel="up"
+      @pointerleave="up"
+      @wheel.ctrl.prevent="by($event.deltaY < 0 ? 1.15 : 0.87)"
+    >
+      <g v-for="bay in layout.bays" :key="bay.bank">
+        <rect
+          class="bay"
+          :x="bay.x + 3"
+          y="4"
+          :width="bay.width - 6"
+          :height="layout.height - 8"
+          rx="14"
+        />
+        <text class="bay-name" :x="bay.x + bay.width / 2" y="26" text-anchor="middle">
+          {{ bayName(bay.bank) }}
+        </text>
+      </g>
+      <SchemeWire
+        v-for="w in wires"
+        :key="w.wire.id"
+        :wire="w.wire"
+        :name="w.name"
+        :amps="w.amps"
+        :live="w.live"
+        :sense="w.sense"
+        :side="layout.side"
+        :picked="picked === w.wire.id"
+        @pick="choose(() => emit('cable', w.wire.id))"
+      />
+      <g
+        v-for="box in layout.boxes"
+        :key="box.id"
+        class="part"
+        :class="{ picked: picked === box.id }"
+        :transform="`translate(${box.x} ${box.y})`"
+        tabindex="0"
+        role="button"
+        :aria-label="parts.get(box.id)?.name"
+        :data-part="box.id"
+        @click="choose(() => emit('part', box.id))"
+        @keydown.enter.prevent="emit('part', box.id)"
+        @keydown.space.prevent="emit('part', box.id)"
+      >
+        <rect class="touch" :width="box.width" :height="box.height" rx="9" />
+        <component
+          :is="GLYPHS[parts.get(box.id)?.kind ?? 'fuse']"
+          v-if="parts.has(box.id)"
+          :part="parts.get(box.id)"
+          :box="box"
+          :point="point"
+          :position="positionOf(box.id)"
+        />
+      </g>
+      <g v-for="w in wires" :key="w.wire.id" class="label" aria-hidden="true">
+        <template v-if="!w.sense && w.live && Math.abs(w.amps) >= 0.05">
+          <rect
+            :x="w.wire.label_x - LABEL_WIDTH / 2"
+            :y="w.wire.label_y - LABEL_HEIGHT / 2"
+            :width="LABEL_WIDTH"
+            :height="LABEL_HEIGHT"
+            rx="8.500"
+          />
+          <text :x="w.wire.label_x" :y="w.wire.label_y + 4.5" text-anchor="middle">
+            {{ Math.abs(w.amps).toFixed(Math.abs(w.amps) < 100 ? 1 : 0) }} A
+          </text>
+        </template>
+      </g>
+      <g v-for="mark in marks" :key="mark.ref + mark.edge" class="post">
+        <title>{{ markWords(mark.ref) }} {{ volts(point?.post_v[mark.ref]) }}</title>
+        <rect
+          class="stud"
+          :x="mark.x - mark.width / 2 - 5"
+          :y="mark.y - 4.5"
+          :width="mark.width + 10"
+          height="9"
+          rx="4.500"
+        />
+        <g
+          v-if="mark.lands"
+          class="target"
+          tabindex="0"
+          role="button"
+          :aria-label="`Land on ${markWords(mark.lands)}`"
+          :data-post="mark.lands"
+          @click.stop="emit('post', mark.lands)"
+          @keydown.enter.prevent="emit('post', mark.lands)"
+          @keydown.space.prevent="emit('post', mark.lands)"
+        >
+          <circle :cx="mark.x" :cy="mark.y" r="20" class="touch" />
+          <circle :cx="mark.x" :cy="mark.y" r="11" class="ring" />
+        </g>
+      </g>
+    </svg>
+    <div class="zoom">
+      <v-btn :icon="mdiPlus" size="small" aria-label="Closer" @click="by(1.4)" />
+      <v-btn :icon="mdiMinus" size="small" aria-label="Further" @click="by(1 / 1.4)" />
+      <v-btn :icon="mdiFitToScreenOutline" size="small" aria-label="Whole drawing" @click="whole" />
+    </div>
+  </div>
+</template>
+
+<style scoped>
+.drawing {
+  position: relative;
+  min-height: 0;
+  height: 100%;
+}
+svg {
+  width: 100%;
+  height: 100%;
+  display: block;
+  user-select: none;
+}
+.zoomed {
+  touch-action: none;
+  cursor: grab;
+}
+.bay {
+  fill: rgb(var(--v-theme-bay));
+  stroke: rgb(var(--v-theme-ink), 0.22);
+}
+.bay-name {
+  font-size: 15px;
+  font-weight: 700;
+  fill: rgb(var(--v-theme-on-background));
+}
+.part {
+  cursor: pointer;
+  outline: none;
+}
+.touch {
+  fill: transparent;
+}
+.part:focus-visible > .touch,
+.part.picked > .touch {
+  stroke: rgb(var(--v-theme-secondary));
+  stroke-width: 5;
+}
+.label {
+  pointer-events: none;
+}
+.label rect {
+  fill: rgb(var(--v-theme-surface));
+  stroke: rgb(var(--v-theme-ink), 0.45);
+}
+.label text {
+  font-size: 12.5px;
+  font-weight: 700;
+  fill: rgb(var(--v-theme-on-surface));
+}
+.stud {
+  fill: rgb(var(--v-theme-ink));
+}
+.target {
+  cursor: pointer;
+  outline: none;
+}
+.ring {
+  fill: rgb(var(--v-theme-surface));
+  stroke: rgb(var(--v-theme-secondary));
+  stroke-width: 4;
+}
+.target:hover .ring,
+.target:focus-visible .ring {
+  fill: rgb(var(--v-theme-secondary));
+}
+.landing .wire:not(.picked),
+.landing .part {
+  opacity: 0.45;
+}
+.zoom {
+  position: absolute;
+  right: 8px;
+  bottom: 8px;
+  display: flex;
+  flex-direction: column;
+  gap: 4px;
+}
+</style>

@@ -1,0 +1,111 @@
+<script setup lang="ts">
+import { computed } from "vue";
+
+import { amps, volts } from "@/shared/units";
+
+import type { GlyphProps } from "../types";
+
+const props = defineProps<GlyphProps<"loads">>();
+
+const MAX_ROWS = 6;
+const now = computed(() => props.point?.loads[props.part.id]);
+const live = computed(() => now.value?.volts_v != null);
+const rows = computed(() => {
+  const state = new Map((now.value?.items ?? []).map((item) => [item.id, item]));
+  const all = props.part.items.map((item) => ({ ...item, now: state.get(item.id) }));
+  // Those that draw most now come first.
+  return all.sort((a, b) => (b.now?.current_a ?? 0) - (a.now?.current_a ?? 0));
+});
+const single = computed(() => props.part.items.length === 1);
+const rest = computed(() => rows.value.length - MAX_ROWS);
+const low = computed(() => rows.value.filter((row) => row.now?.below_minimum).length);
+
+function draws(row: (typeof rows.value)[number]): string {
+  if (!row.now?.on) return "off";
+  if (!live.value) return "dead";
+  return amps(row.now.current_a);
+}
+</script>
+
+<template>
+  <g :class="{ dead: !live }">
+    <rect
+      class="room"
+      x="0.75"
+      y="0.75"
+      :width="box.width - 1.5"
+      :height="box.height - 1.5"
+      rx="9"
+    />
+    <text x="10" y="23" class="name">{{ part.name }}</text>
+    <text v-if="!single" :x="box.width - 10" y="23" class="volts" text-anchor="end">
+      {{ live ? volts(now?.volts_v) : "no feed" }}
+    </text>
+    <text v-if="single && rows[0]" x="10" y="43" class="line">
+      <tspan class="strong">{{ draws(rows[0]) }}</tspan>
+      {{ live ? `at ${volts(now?.volts_v)}` : "· no feed" }}
+    </text>
+    <template v-if="!single">
+      <g v-for="(row, n) in rows.slice(0, MAX_ROWS)" :key="row.id">
+        <path
+          class="pennant"
+          :class="{ on: row.now?.on && live }"
+          :d="`M10 ${33 + n * 17} v11 M10 ${33 + n * 17} l9 3.500 l-9 3.500`"
+        />
+        <text x="25" :y="43 + n * 17" class="line" :class="{ low: row.now?.below_minimum }">
+          {{ row.name }}
+        </text>
+        <text :x="box.width - 10" :y="43 + n * 17" class="line" text-anchor="end">
+          {{ draws(row) }}
+        </text>
+      </g>
+      <text v-if="rest > 0" x="25" :y="43 + MAX_ROWS * 17" class="line">and {{ rest }} more</text>
+      <text
+        v-if="low"
+        :x="box.width - 10"
+        :y="43 + MAX_ROWS * 17"
+        class="line low"
+        text-anchor="end"
+      >
+        ◆ {{ low }} too low
+      </text>
+    </template>
+  </g>
+</template>
+
+<style scoped>
+.room {
+  fill: rgb(var(--v-theme-surface));
+  stroke: rgb(var(--v-theme-ink));
+  stroke-width: 1.5;
+}
+.dead .room {
+  stroke-dasharray: 5 5;
+}
+text {
+  fill: rgb(var(--v-theme-on-surface));
+}
+.name,
+.volts {
+  font-size: 14px;
+  font-weight: 700;
+}
+.line {
+  font-size: 12.5px;
+}
+.strong {
+  font-weight: 700;
+}
+.low {
+  fill: rgb(var(--v-theme-warning));
+  font-weight: 700;
+}
+.pennant {
+  fill: none;
+  stroke: rgb(var(--v-theme-ink));
+  stroke-width: 1.5;
+}
+.pennant.on {
+  fill: rgb(var(--v-theme-warning));
+}
+</style>

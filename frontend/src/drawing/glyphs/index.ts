@@ -1,0 +1,29 @@
+/** Which glyph draws which kind of part. */
+import type { Component as VueComponent } from "vue";
+
+import type { Component } from "../types";
+import BankGlyph from "./BankGlyph.vue";
+import BusBarGlyph from "./BusBarGlyph.vue";
+import InlineGlyph from "./InlineGlyph.vue";
+import LoadGlyph from "./LoadGlyph.vue";
+import RelayGlyph from "./RelayGlyph.vue";
+import SourceGlyph from "./SourceGlyph.vue";
+import StarterGlyph from "./StarterGlyph.vue";
+import SwitchGlyph from "./SwitchGlyph.vue";
+
+export const GLYPHS: Record<NonNullable<Component["kind"]>, VueComponent> = {
+  bank: BankGlyph,
+  alternator: SourceGlyph,
+  charger: SourceGlyph,
+  solar: SourceGlyph,
+  selector: SwitchGlyph,
+  dual_switch: SwitchGlyph,
+  switch: SwitchGlyph,
+  breaker: SwitchGlyph,
+  relay: RelayGlyph,
+  fuse: InlineGlyph,
+  shunt: InlineGlyph,
+  bus_bar: BusBarGlyph,
+  starter: StarterGlyph,
+  loads: LoadGlyph,
+};

@@ -1,0 +1,42 @@
+/** Numbers as people read them: with their unit, a true minus, and no more digits than they mean. */
+
+const NOTHING = "–";
+
+function fixed(value: number, digits: number): string {
+  const text = value.toFixed(digits);
+  return (Number(text) === 0 ? text.replace("-", "") : text).replace("-", "−");
+}
+
+export function volts(value: number | null | undefined): string {
+  return value == null ? NOTHING : `${fixed(value, 2)} V`;
+}
+
+export function amps(value: number | null | undefined): string {
+  if (value == null) return NOTHING;
+  return `${fixed(value, Math.abs(value) < 100 ? 1 : 0)} A`;
+}
+
+/** Amps with their direction, as at a bank: + flows in, − flows out. */
+export function signedAmps(value: number): string {
+  const text = amps(value);
+  return Number(value.toFixed(1)) > 0 ? `+${text}` : text;
+}
+
+export function percent(share: number): string {
+  return `${fixed(share * 100, 0)} %`;
+}
+
+export function ampHours(value: number): string {
+  return `${fixed(value, 0)} Ah`;
+}
+
+export function watts(value: number): string {
+  return `${fixed(value, 0)} W`;
+}
+
+const METRES_PER_FOOT = 0.3048;
+
+/** A length in metres and feet side by side. */
+export function length(metres: number): string {
+  return `${fixed(metres, metres < 1 ? 2 : 1)} m · ${fixed(metres / METRES_PER_FOOT, 1)} ft`;
+}

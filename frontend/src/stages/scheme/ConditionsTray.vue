@@ -1,0 +1,224 @@
+<script setup lang="ts">
+import { computed } from "vue";
+
+import { amps, percent, watts } from "@/shared/units";
+
+import { useBench } from "./benchStore";
+import { useScheme } from "./schemeStore";
+
+defineProps<{ selected: string | null }>();
+const emit = defineEmits<{ select: [id: string]; card: [] }>();
+
+const bench = useBench();
+const schemes = useScheme();
+
+const NAMES: Record<string, string> = {
+  off: "Off",
+  on: "On",
+  both: "Both",
+  combine: "Combine",
+  "1": "1",
+  "2": "2",
+};
+const kinds = computed(() => new Set(schemes.scheme?.design.components.map((part) => part.kind)));
+const profiles = computed(() => [
+  { title: "All loads off", value: null },
+  ...(schemes.scheme?.design.profiles ?? []).map((p) => ({ title: p.name, value: p.id })),
+]);
+const running = computed(() => bench.state.engine === "on");
+const totals = computed(() => bench.result?.point.totals);
+
+function turn(id: string, position: string) {
+  emit("select", id);
+  bench.turn(id, position);
+}
+</script>
+
+<template>
+  <section class="tray" aria-label="Conditions">
+    <div v-if="kinds.has('alternator')" class="group">
+      <h3>Engine <kbd>E</kbd></h3>
+      <v-btn
+        class="toggle"
+        :color="running ? 'success' : undefined"
+        :variant="running ? 'flat' : 'outlined'"
+        :aria-pressed="running"
+        @click="bench.set({ engine: running ? 'off' : 'on' })"
+      >
+        {{ running ? "Running" : "Start engine" }}
+      </v-btn>
+      <label class="slider">
+        <input
+          type="range"
+          min="600"
+          max="3200"
+          step="50"
+          aria-label="Engine speed"
+          :disabled="!running"
+          :value="bench.state.rpm"
+          @input="bench.set({ rpm: Number(($event.target as HTMLInputElement).value) })"
+        />
+        <span>{{ bench.state.rpm }} rpm</span>
+      </label>
+    </div>
+    <div v-if="kinds.has('charger')" class="group">
+      <h3>Shore lead <kbd>H</kbd></h3>
+      <v-btn
+        class="toggle"
+        :color="bench.state.shore ? 'success' : undefined"
+        :variant="bench.state.shore ? 'flat' : 'outlined'"
+        :aria-pressed="bench.state.shore"
+        @click="bench.set({ shore: !bench.state.shore })"
+      >
+        {{ bench.state.shore ? "Plugged in" : "Out" }}
+      </v-btn>
+    </div>
+    <div v-if="kinds.has('solar')" class="group">
+      <h3>Sun</h3>
+      <label class="slider">
+        <input
+          type="range"
+          min="0"
+          max="1"
+          step="0.05"
+          aria-label="Sun"
+          :value="bench.state.sun"
+          @input="bench.set({ sun: Number(($event.target as HTMLInputElement).value) })"
+        />
+        <span>{{ percent(bench.state.sun ?? 0) }} of full sun</span>
+      </label>
+    </div>
+    <div class="group">
+      <h3>Life aboard <kbd>L</kbd></h3>
+      <v-select
+        :model-value="bench.state.profile"
+        :items="profiles"
+        aria-label="Life aboard"
+        class="profile"
+        @update:model-value="bench.set({ profile: $event })"
+      />
+    </div>
+    <div
+      v-for="part in schemes.scheme?.switches"
+      :key="part.id"
+      class="group switch"
+      :class="{ selected: selected === part.id }"
+    >
+      <h3>
+        {{ part.name }} <span v-if="selected === part.id"><kbd>[</kbd> <kbd>]</kbd></span>
+      </h3>
+      <div class="positions" role="radiogroup" :aria-label="part.name">
+        <button
+          v-for="position in part.positions"
+          :key="position"
+          type="button"
+          role="radio"
+          :aria-checked="bench.positionOf(part.id) === position"
+          :class="{ on: bench.positionOf(part.id) === position }"
+          @click="turn(part.id, position)"
+        >
+          {{ NAMES[position] ?? position }}
+        </button>
+      </div>
+    </div>
+    <div class="group moment" aria-live="polite">
+      <h3>This moment</h3>
+      <p v-if="totals">
+        {{ amps(totals.given_a) }} in · {{ amps(totals.used_a) }} used ·
+        <strong>{{ amps(totals.stored_a) }} {{ totals.stored_a < 0 ? "drawn" : "stored" }}</strong>
+      </p>
+      <p v-if="totals">{{ watts(totals.lost_w) }} lost as heat in cables and contacts</p>
+      <v-btn size="small" variant="text" color="secondary" @click="emit('card')">
+        Position card P
+      </v-btn>
+    </div>
+  </section>
+</template>
+
+<style scoped>
+.tray {
+  display: flex;
+  flex: none;
+  gap: 10px 22px;
+  padding: 8px 16px;
+  overflow-x: auto;
+  background: rgb(var(--v-theme-tray));
+  border-top: 1px solid rgb(var(--v-theme-ink), 0.25);
+}
+.group {
+  flex: none;
+}
+h3 {
+  font-size: 0.86rem;
+  font-weight: 700;
+  white-space: nowrap;
+  min-height: 24px;
+}
+kbd {
+  font-size: 0.72rem;
+  border: 1px solid currentColor;
+  border-radius: 4px;
+  padding: 0 4px;
+  opacity: 0.8;
+}
+.toggle {
+  min-width: 128px;
+  height: 40px;
+}
+.slider {
+  display: flex;
+  flex-direction: column;
+  font-weight: 600;
+  font-size: 0.9rem;
+}
+.slider input {
+  width: 128px;
+  height: 26px;
+  accent-color: rgb(var(--v-theme-secondary));
+}
+.profile {
+  width: 158px;
+}
+.positions {
+  display: flex;
+  border: 1.5px solid rgb(var(--v-theme-ink), 0.6);
+  border-radius: 10px;
+  overflow: hidden;
+  background: rgb(var(--v-theme-surface));
+}
+.positions button {
+  min-width: 46px;
+  height: 42px;
+  padding: 0 10px;
+  font-weight: 600;
+  color: rgb(var(--v-theme-on-surface));
+}
+.positions button:focus-visible {
+  outline-offset: -4px;
+}
+.positions button + button {
+  border-left: 1px solid rgb(var(--v-theme-ink), 0.3);
+}
+.positions .on {
+  background: rgb(var(--v-theme-primary));
+  color: rgb(var(--v-theme-on-primary));
+  font-weight: 800;
+}
+.selected h3 {
+  text-decoration: underline;
+  text-underline-offset: 3px;
+}
+.moment {
+  min-width: 270px;
+}
+.moment p {
+  font-size: 0.92rem;
+  white-space: nowrap;
+}
+@media (max-width: 760px) {
+  .tray {
+    padding: 6px 12px 10px;
+    gap: 8px 18px;
+  }
+}
+</style>

@@ -1,0 +1,117 @@
+/** The bench: conditions as the tray sets them, and what the server computes for them. */
+import { defineStore } from "pinia";
+import { ref, shallowRef, watch } from "vue";
+
+import { api, told, type Schemas } from "@/api/client";
+import { useNotices } from "@/app/notices";
+
+import { useScheme } from "./schemeStore";
+
+export type State = Schemas["State"];
+export type BenchResult = Schemas["BenchOut"];
+
+function atRest(): State {
+  return {
+    engine: "off",
+    rpm: 1400,
+    cranking: false,
+    shore: false,
+    sun: 0.4,
+    profile: null,
+    positions: {},
+    relays_were: {},
+    soc: {},
+  };
+}
+
+export const useBench = defineStore("bench", () => {
+  const schemes = useScheme();
+  const notices = useNotices();
+  const state = ref<State>(atRest());
+  const result = shallowRef<BenchResult | null>(null);
+  let running = false;
+  let again = false;
+
+  /** Solve the newest conditions; what changes meanwhile is solved when the answer is there. */
+  async function run() {
+    if (running) {
+      again = true;
+      return;
+    }
+    running = true;
+    try {
+      do {
+        again = false;
+        await solve();
+      } while (again);
+    } finally {
+      running = false;
+    }
+  }
+
+  async function solve() {
+    const scheme = schemes.scheme;
+    if (!scheme) return;
+    const params = { path: { variant_id: scheme.variant } };
+    try {
+      const found = await told(
+        api.POST("/api/variants/{variant_id}/bench", { params, body: state.value }),
+      );
+      if (found.revision !== schemes.scheme?.revision) return;
+      result.value = found;
+      for (const [name, relay] of Object.entries(found.point.relays ?? {})) {
+        state.value.relays_were = {
+          ...state.value.relays_were,
+          [name]: relay.closed ? "closed" : "open",
+        };
+      }
+    } catch (error) {
+      result.value = null;
+      notices.failed(error);
+    }
+  }
+
+  function set(part: Partial<State>) {
+    state.value = { ...state.value, ...part };
+    void run();
+  }
+
+  function turn(name: string, position: string) {
+    set({ positions: { ...state.value.positions, [name]: position } });
+  }
+
+  /** Turn a switch one position on or back, as far as it goes round. */
+  function step(name: string, by: 1 | -1) {
+    const part = schemes.scheme?.switches.find((s) => s.id === name);
+    if (!part) return;
+    const count = part.positions.length;
+    const at = part.positions.indexOf(positionOf(name));
+    turn(name, part.positions[(at + by + count) % count] ?? part.position);
+  }
+
+  function positionOf(name: string): string {
+    const part = schemes.scheme?.switches.find((s) => s.id === name);
+    return state.value.positions?.[name] ?? part?.position ?? "off";
+  }
+
+  function setCharge(bank: string, soc: number) {
+    set({ soc: { ...state.value.soc, [bank]: soc } });
+  }
+
+  watch(
+    () => schemes.scheme,
+    (scheme, before) => {
+      if (!scheme) {
+        result.value = null;
+        return;
+      }
+      if (scheme.variant !== before?.variant) {
+        const profile = scheme.design.profiles?.[0]?.id ?? null;
+        state.value = { ...atRest(), profile };
+      }
+      void run();
+    },
+  );
+
+  return { state, result, run, set, turn, step, positionOf, setCharge };
+});

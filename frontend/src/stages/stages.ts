@@ -1,0 +1,19 @@
+/** The ten stages in the order in which the work is done; the digit is the key that jumps there. */
+export interface Stage {
+  digit: string;
+  name: string;
+  route: string | null;
+}
+
+export const STAGES: Stage[] = [
+  { digit: "1", name: "Survey", route: null },
+  { digit: "2", name: "Loads", route: null },
+  { digit: "3", name: "Banks", route: null },
+  { digit: "4", name: "Scheme", route: "scheme" },
+  { digit: "5", name: "Runs", route: null },
+  { digit: "6", name: "Day", route: null },
+  { digit: "7", name: "Build", route: null },
+  { digit: "8", name: "Prove", route: null },
+  { digit: "9", name: "Log", route: null },
+  { digit: "0", name: "Handover", route: null },
+];

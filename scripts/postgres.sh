@@ -1,0 +1,63 @@
+# A private PostgreSQL cluster of this checkout, on loopback; no other cluster is touched.
+
+# As root the cluster belongs to the user postgres, who must be able to reach its folder.
+as_pg() {
+  if [ "$(id -u)" -eq 0 ]; then
+    (cd / && setpriv --reuid=postgres --regid=postgres --init-groups "$@")
+  else
+    "$@"
+  fi
+}
+
+pg_folder() {
+  if [ "$(id -u)" -eq 0 ]; then
+    echo "/var/lib/strom/$(printf %s "$ROOT" | cksum | cut -d' ' -f1)/$1"
+  else
+    echo "$STATE/$1"
+  fi
+}
+
+# start_pg NAME [OPTIONS]: start cluster NAME, made first if need be; sets PG_PORT and PG_URL.
+start_pg() {
+  PG_NAME=$1
+  pg_options=${2:-}
+  BIN=$(pg_bin)
+  DATA=$(pg_folder "$PG_NAME")
+  secret=$STATE/$PG_NAME.password
+  if [ "$(id -u)" -eq 0 ]; then install -d -m 755 "$(dirname "$DATA")"; fi
+  if [ ! -f "$DATA/PG_VERSION" ]; then
+    say "making the database cluster $PG_NAME"
+    rm -rf "$DATA"
+    if [ "$(id -u)" -eq 0 ]; then install -d -o postgres -g postgres -m 700 "$DATA"; else install -d -m 700 "$DATA"; fi
+    (umask 077; "$PY" -c 'import secrets; print(secrets.token_urlsafe(24))' >"$secret")
+    pw=$(mktemp)
+    cat "$secret" >"$pw"
+    [ "$(id -u)" -ne 0 ] || chown postgres "$pw"
+    as_pg "$BIN/initdb" -D "$DATA" -U strom -A scram-sha-256 --pwfile="$pw" -E UTF8 --locale=C.UTF-8 \
+      >"$STATE/initdb.log" 2>&1 || { rm -f "$pw"; tail -n 5 "$STATE/initdb.log" >&2; die "initdb failed"; }
+    rm -f "$pw"
+  fi
+  if as_pg "$BIN/pg_ctl" -D "$DATA" status >/dev/null 2>&1; then
+    die "this checkout's database ($PG_NAME) is already running: is another ./strom open? If not: $BIN/pg_ctl -D $DATA stop"
+  fi
+  PG_PORT=$(free_port 54330)
+  log=$DATA/server.log
+  as_pg "$BIN/pg_ctl" -D "$DATA" -l "$log" -w -s \
+    -o "-p $PG_PORT -c listen_addresses=127.0.0.1 -c unix_socket_directories= $pg_options" start ||
+    die "PostgreSQL did not start; see $log"
+  PG_URL="postgresql://strom:$(cat "$secret")@127.0.0.1:$PG_PORT/strom"
+  "$PY" - "$PG_URL" <<'PY'
+import sys
+import psycopg
+url = sys.argv[1]
+with psycopg.connect(url.rsplit("/", 1)[0] + "/postgres", autocommit=True) as db:
+    if not db.execute("SELECT 1 FROM pg_database WHERE datname = 'strom'").fetchone():
+        db.execute("CREATE DATABASE strom")
+PY
+}
+
+stop_pg() {
+  [ -n "${DATA:-}" ] || return 0
+  as_pg "$BIN/pg_ctl" -D "$DATA" -m fast -w -s stop 2>/dev/null || true
+  DATA=
+}

@@ -1,0 +1,23 @@
+"""People and the workshops they belong to."""
+
+from django.contrib.auth.models import AbstractUser
+from django.db import models
+
+__all__ = ["User", "Workshop"]
+
+
+class Workshop(models.Model):
+    """A workshop; its jobs are seen by its own people alone."""
+
+    name = models.CharField(max_length=120)
+
+    def __str__(self) -> str:
+        return self.name
+
+
+class User(AbstractUser):
+    """A person; without a workshop they see nothing."""
+
+    workshop = models.ForeignKey(
+        Workshop, null=True, blank=True, on_delete=models.PROTECT, related_name="people"
+    )

@@ -1,0 +1,32 @@
+"""Who may use the API."""
+
+from django.http import HttpRequest
+from ninja.security import SessionAuth
+
+from apps.accounts.models import User, Workshop
+
+__all__ = ["MemberAuth", "member", "workshop_of"]
+
+
+class MemberAuth(SessionAuth):
+    """A signed-in person with a workshop; unsafe methods need the CSRF token."""
+
+    def authenticate(self, request: HttpRequest, key: str | None) -> User | None:
+        user = request.user
+        if isinstance(user, User) and user.is_active and user.workshop_id:
+            return user
+        return None
+
+
+def member(request: HttpRequest) -> User:
+    """The person behind an authenticated request."""
+    user = request.user
+    assert isinstance(user, User)  # MemberAuth has seen to it
+    return user
+
+
+def workshop_of(request: HttpRequest) -> Workshop:
+    """The workshop of the person behind an authenticated request."""
+    workshop = member(request).workshop
+    assert workshop is not None  # MemberAuth has seen to it
+    return workshop

@@ -1,0 +1,58 @@
+"""Session endpoints. The open ones check the CSRF token themselves."""
+
+from apps.accounts import actions
+from apps.accounts.models import User
+from apps.accounts.schemas import Credentials, SessionOut
+from django.conf import settings
+from django.core.exceptions import PermissionDenied
+from django.http import HttpRequest
+from ninja import Router
+from ninja.errors import AuthenticationError
+from ninja.utils import check_csrf
+
+router = Router(tags=["session"])
+
+
+def _session(request: HttpRequest) -> SessionOut:
+    user = request.user if isinstance(request.user, User) else None
+    return SessionOut(
+        signed_in=user is not None,
+        username=user.username if user else None,
+        workshop=user.workshop.name if user and user.workshop else None,
+        demo_available=settings.DEMO_MODE,
+    )
+
+
+def _require_csrf(request: HttpRequest) -> None:
+    if check_csrf(request) is not None:
+        raise PermissionDenied("The page is out of date: load it again.")
+
+
+@router.get("", auth=None, response=SessionOut)
+def session(request: HttpRequest) -> SessionOut:
+    """Who is signed in."""
+    return _session(request)
+
+
+@router.post("", auth=None, response=SessionOut)
+def sign_in(request: HttpRequest, payload: Credentials) -> SessionOut:
+    """Sign in."""
+    _require_csrf(request)
+    if not actions.sign_in(request, payload.username, payload.password):
+        raise AuthenticationError
+    return _session(request)
+
+
+@router.post("/demo", auth=None, response=SessionOut)
+def enter_demo(request: HttpRequest) -> SessionOut:
+    """Enter the demo workshop."""
+    _require_csrf(request)
+    actions.enter_demo(request)
+    return _session(request)
+
+
+@router.delete("", response=SessionOut)
+def sign_out(request: HttpRequest) -> SessionOut:
+    """Sign out."""
+    actions.sign_out(request)
+    return _session(request)

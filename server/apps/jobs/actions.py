@@ -1,0 +1,237 @@
+"""Everything that writes: importing a job, and moving a variant from revision to revision.
+
+Every write locks its variant, carries the revision it was made on, and adds a revision.
+What was made on an older one is rebased when it touches other things than what came since;
+else it is kept aside and the person is told.
+"""
+
+from __future__ import annotations
+
+from apps.accounts.models import User, Workshop
+from apps.jobs.models import Job, Revision, Variant
+from config.problems import Conflict
+from django.db import transaction
+from django.db.models import Max
+from strom_engine.design import (
+    Change,
+    Design,
+    apply_change,
+    change_from,
+    change_words,
+    touched,
+)
+from strom_engine.errors import ChangeError
+from strom_engine.interchange import JobFile
+
+__all__ = ["change_variant", "import_job", "redo", "restore", "undo"]
+
+Kind = Revision.Kind
+
+
+def import_job(workshop: Workshop, author: User | None, file: JobFile) -> Job:
+    """Save a job with all its variants, or nothing."""
+    with transaction.atomic():
+        job = Job.objects.create(
+            workshop=workshop, name=file.name, boat=file.boat.model_dump(mode="json")
+        )
+        for place, item in enumerate(file.variants):
+            variant = Variant.objects.create(
+                job=job, name=item.name, place=place, chosen=item.chosen, head=1
+            )
+            Revision.objects.create(
+                variant=variant,
+                number=1,
+                kind=Kind.IMPORT,
+                words="Brought in" if author else "Loaded",
+                design=item.design.model_dump(mode="json"),
+                author=author,
+            )
+    return job
+
+
+def change_variant(variant: Variant, author: User, base: int, change: Change) -> Revision:
+    """Apply a named change made on a revision. Raises ChangeError, Conflict."""
+    with transaction.atomic():
+        head = _lock(variant)
+        design = _design(_revision(variant, base)) if base != head.number else _design(head)
+        words = change_words(design, change)
+        clash = _clashes(variant, base, head.number, change)
+        if not clash:
+            # On the newest state even when made on an older one: that is the rebase.
+            try:
+                changed = apply_change(_design(head), change)
+            except ChangeError:
+                if base == head.number:
+                    raise
+                clash = True
+        if not clash:
+            return _append(
+                variant,
+                head,
+                Kind.CHANGE,
+                words,
+                changed,
+                author,
+                change=change.model_dump(mode="json"),
+                undo_to=head.number,
+            )
+        kept = _keep_aside(variant, head, author, words, apply_change(design, change))
+    raise _conflict(variant, base, head, kept)
+
+
+def undo(variant: Variant, author: User, base: int) -> Revision:
+    """Show again the state before the newest change."""
+    with transaction.atomic():
+        head = _lock_at(variant, base)
+        if head.undo_to is None:
+            raise ChangeError("there is nothing left to undo")
+        target = _revision(variant, head.undo_to)
+        return _append(
+            variant,
+            head,
+            Kind.UNDO,
+            f"Undid: {_plain_words(variant, head)}",
+            _design(target),
+            author,
+            undo_to=target.undo_to,
+            redo_to=head.number,
+        )
+
+
+def redo(variant: Variant, author: User, base: int) -> Revision:
+    """Bring back what the last undo took away."""
+    with transaction.atomic():
+        head = _lock_at(variant, base)
+        if head.redo_to is None:
+            raise ChangeError("there is nothing to redo")
+        target = _revision(variant, head.redo_to)
+        return _append(
+            variant,
+            head,
+            Kind.REDO,
+            f"Did again: {_plain_words(variant, target)}",
+            _design(target),
+            author,
+            undo_to=target.undo_to,
+            redo_to=target.redo_to,
+        )
+
+
+def restore(variant: Variant, author: User, base: int, number: int) -> Revision:
+    """Make an earlier or a kept-aside state the newest one."""
+    with transaction.atomic():
+        head = _lock_at(variant, base)
+        target = _revision(variant, number)
+        return _append(
+            variant,
+            head,
+            Kind.RESTORE,
+            f"Went back to version {number}: {target.words}",
+            _design(target),
+            author,
+            undo_to=head.number,
+        )
+
+
+def _lock(variant: Variant) -> Revision:
+    """The head of a variant, locked until the transaction ends."""
+    locked = Variant.objects.select_for_update().get(pk=variant.pk)
+    variant.head = locked.head
+    return _revision(variant, locked.head)
+
+
+def _lock_at(variant: Variant, base: int) -> Revision:
+    head = _lock(variant)
+    if head.number != base:
+        raise _conflict(variant, base, head, None)
+    return head
+
+
+def _revision(variant: Variant, number: int) -> Revision:
+    found = Revision.objects.filter(variant=variant, number=number).first()
+    if found is None:
+        raise ChangeError(f"there is no version {number} of {variant.name}")
+    return found
+
+
+def _design(revision: Revision) -> Design:
+    return Design.model_validate(revision.design)
+
+
+def _since(variant: Variant, base: int, head: int) -> list[Revision]:
+    between = variant.revisions.filter(number__gt=base, number__lte=head)
+    return list(between.exclude(kind=Kind.ASIDE))
+
+
+def _clashes(variant: Variant, base: int, head: int, change: Change) -> bool:
+    """Whether something saved since touches what this change touches, or was no change at all."""
+    mine = touched(change)
+    return any(
+        revision.kind != Kind.CHANGE or touched(change_from(revision.change)) & mine
+        for revision in _since(variant, base, head)
+    )
+
+
+def _append(
+    variant: Variant,
+    head: Revision,
+    kind: Revision.Kind,
+    words: str,
+    design: Design,
+    author: User,
+    *,
+    change: dict[str, object] | None = None,
+    undo_to: int | None = None,
+    redo_to: int | None = None,
+) -> Revision:
+    number = _next_number(variant)
+    revision = Revision.objects.create(
+        variant=variant,
+        number=number,
+        kind=kind,
+        words=words,
+        change=change,
+        design=design.model_dump(mode="json"),
+        undo_to=undo_to,
+        redo_to=redo_to,
+        author=author,
+    )
+    Variant.objects.filter(pk=variant.pk).update(head=number)
+    variant.head = number
+    variant.job.save(update_fields=["changed"])
+    return revision
+
+
+def _next_number(variant: Variant) -> int:
+    newest = variant.revisions.aggregate(newest=Max("number"))["newest"] or 0
+    return int(newest) + 1
+
+
+def _keep_aside(
+    variant: Variant, head: Revision, author: User, words: str, design: Design
+) -> Revision:
+    return Revision.objects.create(
+        variant=variant,
+        number=_next_number(variant),
+        kind=Kind.ASIDE,
+        words=f"Kept aside: {words}",
+        design=design.model_dump(mode="json"),
+        undo_to=head.number,
+        author=author,
+    )
+
+
+def _plain_words(variant: Variant, revision: Revision) -> str:
+    """What a revision did, without the undone and done-again in front."""
+    return revision.words.removeprefix("Did again: ").removeprefix("Undid: ")
+
+
+def _conflict(variant: Variant, base: int, head: Revision, kept: Revision | None) -> Conflict:
+    saved = [r.words for r in _since(variant, base, head.number)]
+    mine = f" Yours is kept as version {kept.number}." if kept else ""
+    return Conflict(
+        f"{variant.name} was saved in between.{mine}",
+        current_revision=head.number,
+        kept_revision=kept.number if kept else None,
+        saved_meanwhile=saved,
+    )

@@ -1,0 +1,148 @@
+"""Job endpoints: parse, permit, one action or query, schema out."""
+
+from typing import Any, Literal
+from uuid import UUID
+
+from apps.accounts.permissions import member, workshop_of
+from apps.jobs import actions, queries
+from apps.jobs.schemas import (
+    BenchOut,
+    ChangeIn,
+    FindingsOut,
+    JobOut,
+    LandingOut,
+    PositionsOut,
+    ProblemOut,
+    RestoreIn,
+    RevisionIn,
+    RevisionOut,
+    SchemeOut,
+)
+from django.http import HttpRequest, HttpResponse
+from ninja import Router
+from strom_engine.circuit import bench
+from strom_engine.design import State, change_from, landing_posts
+from strom_engine.interchange import dump_job, job_schema, parse_job_text, spice_netlist
+
+router = Router(tags=["jobs"])
+ERRORS: Any = {401: ProblemOut, 404: ProblemOut, 422: ProblemOut}  # Any: ninja's response map
+WRITE: Any = ERRORS | {200: SchemeOut, 409: ProblemOut}
+JOB_BODY = {"requestBody": {"required": True, "content": {"application/json": {"schema": {}}}}}
+
+
+@router.get("/jobs", response=list[JobOut])
+def list_jobs(request: HttpRequest) -> list[JobOut]:
+    """All jobs of the workshop."""
+    return queries.jobs_of(workshop_of(request))
+
+
+@router.post(
+    "/jobs/import", response=ERRORS | {200: JobOut, 413: ProblemOut}, openapi_extra=JOB_BODY
+)
+def import_job(request: HttpRequest) -> JobOut:
+    """Bring in a job file; all of it, or nothing with every reason."""
+    file = parse_job_text(request.body)
+    return queries.job_out(actions.import_job(workshop_of(request), member(request), file))
+
+
+@router.get("/job-schema", response=dict[str, Any])
+def schema(request: HttpRequest) -> dict[str, Any]:
+    """JSON Schema of the job file."""
+    return job_schema()
+
+
+@router.get("/jobs/{job_id}", response=ERRORS | {200: JobOut})
+def job(request: HttpRequest, job_id: UUID) -> JobOut:
+    """One job."""
+    return queries.job_out(queries.get_job(workshop_of(request), job_id))
+
+
+@router.get("/jobs/{job_id}/export", response=ERRORS | {200: Any})
+def export_job(request: HttpRequest, job_id: UUID) -> HttpResponse:
+    """The job as a file."""
+    found = queries.get_job(workshop_of(request), job_id)
+    response = HttpResponse(dump_job(queries.job_file(found)), content_type="application/json")
+    response["Content-Disposition"] = f'attachment; filename="{found.pk}.strom.json"'
+    return response
+
+
+@router.get("/variants/{variant_id}/scheme", response=ERRORS | {200: SchemeOut})
+def scheme(request: HttpRequest, variant_id: UUID) -> SchemeOut:
+    """Design and drawings of a variant."""
+    return queries.scheme_of(queries.get_variant(workshop_of(request), variant_id))
+
+
+@router.get("/variants/{variant_id}/findings", response=ERRORS | {200: FindingsOut})
+def findings(request: HttpRequest, variant_id: UUID) -> FindingsOut:
+    """Findings of a variant."""
+    return queries.findings_of(queries.get_variant(workshop_of(request), variant_id))
+
+
+@router.post("/variants/{variant_id}/bench", response=ERRORS | {200: BenchOut})
+def run_bench(request: HttpRequest, variant_id: UUID, payload: State) -> BenchOut:
+    """Solve one state."""
+    return queries.bench_of(queries.get_variant(workshop_of(request), variant_id), payload)
+
+
+@router.post("/variants/{variant_id}/positions", response=ERRORS | {200: PositionsOut})
+def positions(request: HttpRequest, variant_id: UUID, payload: State) -> PositionsOut:
+    """Every position of every switch, engine off and on."""
+    return queries.positions_of(queries.get_variant(workshop_of(request), variant_id), payload)
+
+
+@router.post("/variants/{variant_id}/netlist", response=ERRORS | {200: str})
+def netlist(request: HttpRequest, variant_id: UUID, payload: State) -> HttpResponse:
+    """One state as a SPICE netlist, relays as their verdicts put them."""
+    design = queries.head_design(queries.get_variant(workshop_of(request), variant_id))
+    relays = bench(design, payload).point.relays
+    closed = frozenset(name for name, relay in relays.items() if relay.closed)
+    text = spice_netlist(design, payload, closed)
+    return HttpResponse(text, content_type="text/plain; charset=utf-8")
+
+
+@router.get("/variants/{variant_id}/landing", response=ERRORS | {200: LandingOut})
+def landing(
+    request: HttpRequest, variant_id: UUID, cable: str, end: Literal["start", "end"]
+) -> LandingOut:
+    """Posts where an end of a cable can land."""
+    design = queries.head_design(queries.get_variant(workshop_of(request), variant_id))
+    return LandingOut(posts=list(landing_posts(design, cable, end)))
+
+
+@router.get("/variants/{variant_id}/revisions", response=ERRORS | {200: list[RevisionOut]})
+def revisions(request: HttpRequest, variant_id: UUID) -> list[RevisionOut]:
+    """The history of a variant."""
+    return queries.history(queries.get_variant(workshop_of(request), variant_id))
+
+
+@router.post("/variants/{variant_id}/changes", response=WRITE)
+def change(request: HttpRequest, variant_id: UUID, payload: ChangeIn) -> SchemeOut:
+    """Apply a named change."""
+    variant = queries.get_variant(workshop_of(request), variant_id)
+    named = change_from(payload.change)
+    actions.change_variant(variant, member(request), payload.base_revision, named)
+    return queries.scheme_of(variant)
+
+
+@router.post("/variants/{variant_id}/undo", response=WRITE)
+def undo(request: HttpRequest, variant_id: UUID, payload: RevisionIn) -> SchemeOut:
+    """Undo the newest change."""
+    variant = queries.get_variant(workshop_of(request), variant_id)
+    actions.undo(variant, member(request), payload.base_revision)
+    return queries.scheme_of(variant)
+
+
+@router.post("/variants/{variant_id}/redo", response=WRITE)
+def redo(request: HttpRequest, variant_id: UUID, payload: RevisionIn) -> SchemeOut:
+    """Redo what was undone."""
+    variant = queries.get_variant(workshop_of(request), variant_id)
+    actions.redo(variant, member(request), payload.base_revision)
+    return queries.scheme_of(variant)
+
+
+@router.post("/variants/{variant_id}/restore", response=WRITE)
+def restore(request: HttpRequest, variant_id: UUID, payload: RestoreIn) -> SchemeOut:
+    """Go back to a version."""
+    variant = queries.get_variant(workshop_of(request), variant_id)
+    actions.restore(variant, member(request), payload.base_revision, payload.revision)
+    return queries.scheme_of(variant)

@@ -1,0 +1,19 @@
+"""The API: one router an app, errors mapped in one place."""
+
+from apps.accounts.permissions import MemberAuth
+from apps.accounts.router import router as accounts_router
+from apps.jobs.router import router as jobs_router
+from ninja import NinjaAPI
+
+from config.problems import register_problems
+
+api = NinjaAPI(
+    title="Strom",
+    version="1",
+    description="Marine battery systems: jobs, variants, changes and the bench.",
+    auth=MemberAuth(),
+    docs_url=None,
+)
+register_problems(api)
+api.add_router("/session", accounts_router)
+api.add_router("", jobs_router)

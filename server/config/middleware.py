@@ -1,0 +1,63 @@
+"""What every response carries, and how large a request may be."""
+
+from collections.abc import Callable
+
+from django.conf import settings
+from django.http import HttpRequest, HttpResponse, HttpResponseBase
+
+from config.problems import problem_response
+
+Respond = Callable[[HttpRequest], HttpResponseBase]
+
+# The interface sets styles on elements from script (positions, widths): that is style, and
+# allowed; script comes from our own files alone.
+POLICY = "; ".join(
+    (
+        "default-src 'self'",
+        "script-src 'self'",
+        "style-src 'self' 'unsafe-inline'",
+        "img-src 'self' data: blob:",
+        "font-src 'self'",
+        "connect-src 'self'",
+        "object-src 'none'",
+        "base-uri 'none'",
+        "form-action 'self'",
+        "frame-ancestors 'none'",
+    )
+)
+DRAIN_BYTES = 64_000_000
+
+
+class ContentSecurityPolicy:
+    """Adds the content-security-policy to every response."""
+
+    def __init__(self, get_response: Respond) -> None:
+        self.get_response = get_response
+
+    def __call__(self, request: HttpRequest) -> HttpResponseBase:
+        response = self.get_response(request)
+        response["Content-Security-Policy"] = POLICY
+        return response
+
+
+class BodyLimit:
+    """Refuses a request whose body is over the limit, in words, before anything reads it."""
+
+    def __init__(self, get_response: Respond) -> None:
+        self.get_response = get_response
+
+    def __call__(self, request: HttpRequest) -> HttpResponseBase:
+        declared = request.META.get("CONTENT_LENGTH") or "0"
+        if declared.isdigit() and int(declared) > settings.MAX_BODY_BYTES:
+            return _too_large(request, int(declared))
+        return self.get_response(request)
+
+
+def _too_large(request: HttpRequest, declared: int) -> HttpResponse:
+    # Read on and throw away, or the sender sees a broken connection instead of the answer.
+    left = min(declared, DRAIN_BYTES)
+    while left > 0 and (chunk := request.read(min(left, 1 << 16))):
+        left -= len(chunk)
+    limit = settings.MAX_BODY_BYTES / 1e6
+    detail = f"The file is {declared / 1e6:.1f} MB; the limit is {limit:.0f} MB. Nothing was saved."
+    return problem_response(413, "Too large", detail)

@@ -1,0 +1,87 @@
+"""Errors as application/problem+json (RFC 9457), naming the field and the reason."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from typing import Any
+
+from django.core.exceptions import PermissionDenied
+from django.http import Http404, HttpRequest, HttpResponse, JsonResponse
+from ninja import NinjaAPI
+from ninja.errors import AuthenticationError, HttpError, ValidationError
+from strom_engine.errors import ChangeError, DesignError, NotSettledError, StateError, StromError
+
+__all__ = ["Conflict", "problem_response", "register_problems"]
+
+TITLES: dict[type[StromError], tuple[int, str]] = {
+    DesignError: (422, "Not a valid design"),
+    ChangeError: (422, "This change does not fit"),
+    StateError: (422, "This state does not fit the design"),
+    NotSettledError: (422, "The operating point does not settle"),
+}
+
+
+class Conflict(Exception):
+    """Somebody saved in between and both touched the same thing; both versions are kept."""
+
+    def __init__(self, detail: str, **extra: object) -> None:
+        super().__init__(detail)
+        self.extra = extra
+
+
+def problem_response(
+    status: int,
+    title: str,
+    detail: str,
+    errors: Iterable[tuple[str, str]] = (),
+    **extra: object,
+) -> HttpResponse:
+    """A problem document."""
+    body: dict[str, Any] = {  # Any: extension members of the RFC
+        "type": "about:blank",
+        "title": title,
+        "status": status,
+        "detail": detail,
+        "errors": [{"path": path, "message": message} for path, message in errors],
+        **extra,
+    }
+    return JsonResponse(body, status=status, content_type="application/problem+json")
+
+
+def register_problems(api: NinjaAPI) -> None:
+    """Map every error of the API to a problem document, in one place."""
+
+    @api.exception_handler(StromError)
+    def _strom(request: HttpRequest, error: StromError) -> HttpResponse:
+        status, title = TITLES.get(type(error), (422, "Cannot be done"))
+        return problem_response(
+            status, title, str(error), ((p.path, p.message) for p in error.problems)
+        )
+
+    @api.exception_handler(Conflict)
+    def _conflict(request: HttpRequest, error: Conflict) -> HttpResponse:
+        return problem_response(409, "Saved in between", str(error), **error.extra)
+
+    @api.exception_handler(ValidationError)
+    def _validation(request: HttpRequest, error: ValidationError) -> HttpResponse:
+        found = [
+            (".".join(str(step) for step in e["loc"][1:] if step != "payload"), e["msg"])
+            for e in error.errors
+        ]
+        return problem_response(422, "Bad request", "The request does not fit.", found)
+
+    @api.exception_handler(AuthenticationError)
+    def _stranger(request: HttpRequest, error: AuthenticationError) -> HttpResponse:
+        return problem_response(401, "Not signed in", "Sign in to a workshop first.")
+
+    @api.exception_handler(PermissionDenied)
+    def _denied(request: HttpRequest, error: PermissionDenied) -> HttpResponse:
+        return problem_response(403, "Not allowed", str(error) or "This is not yours to do.")
+
+    @api.exception_handler(Http404)
+    def _missing(request: HttpRequest, error: Http404) -> HttpResponse:
+        return problem_response(404, "Not found", "There is no such thing in your workshop.")
+
+    @api.exception_handler(HttpError)
+    def _http(request: HttpRequest, error: HttpError) -> HttpResponse:
+        return problem_response(error.status_code, "Bad request", str(error))

@@ -1,0 +1,39 @@
+"""URLs: the API, and the page for everything else."""
+
+from django.conf import settings
+from django.http import HttpRequest, HttpResponse
+from django.urls import path, re_path
+from django.views.decorators.csrf import ensure_csrf_cookie
+
+from config.api import api
+from config.problems import problem_response
+
+
+@ensure_csrf_cookie
+def page(request: HttpRequest) -> HttpResponse:
+    """The front end's one page; the router in it knows the rest of the address."""
+    index = settings.FRONTEND_DIST / "index.html"
+    if not index.is_file():
+        return HttpResponse("The front end is not built: run ./strom demo.", status=503)
+    response = HttpResponse(index.read_bytes())
+    response["Cache-Control"] = "no-cache"
+    return response
+
+
+def unknown(request: HttpRequest) -> HttpResponse:
+    """An address of the API that does not exist."""
+    return problem_response(404, "Not found", "The API has no such address.")
+
+
+def server_error(request: HttpRequest) -> HttpResponse:
+    """Something broke: said as a problem document, with nothing of the inside shown."""
+    return problem_response(500, "Broken", "The server made a mistake; nothing was saved.")
+
+
+handler500 = server_error
+
+urlpatterns = [
+    path("api/", api.urls),
+    re_path(r"^api/.*$", unknown),
+    re_path(r"^(?!static/).*$", page),
+]
