@@ -5,7 +5,8 @@ ready_frontend
 ready_static
 
 stop_all() {
-  trap - INT TERM EXIT
+  trap '' INT TERM
+  trap - EXIT
   [ -z "${WEB:-}" ] || { kill "$WEB" 2>/dev/null || true; wait "$WEB" 2>/dev/null || true; }
   stop_pg
   say "stopped"

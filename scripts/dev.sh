@@ -3,7 +3,8 @@ ready_system
 ready_python
 ready_modules
 stop_all() {
-  trap - INT TERM EXIT
+  trap '' INT TERM
+  trap - EXIT
   for pid in ${VITE:-} ${WEB:-}; do kill "$pid" 2>/dev/null || true; done
   stop_pg
 }

@@ -38,8 +38,15 @@ start_pg() {
     rm -f "$pw"
   fi
   if as_pg "$BIN/pg_ctl" -D "$DATA" status >/dev/null 2>&1; then
-    die "this checkout's database ($PG_NAME) is already running: is another ./strom open? If not: $BIN/pg_ctl -D $DATA stop"
+    owner=$(cat "$STATE/$PG_NAME.owner" 2>/dev/null || echo none)
+    if [ "$owner" != none ] && kill -0 "$owner" 2>/dev/null; then
+      DATA=
+      die "this checkout's database ($PG_NAME) is in use by another ./strom (process $owner); stop that one first"
+    fi
+    say "stopping the database that an earlier run left behind"
+    as_pg "$BIN/pg_ctl" -D "$DATA" -m fast -w -s stop || die "could not stop it"
   fi
+  echo $$ >"$STATE/$PG_NAME.owner"
   PG_PORT=$(free_port 54330)
   log=$DATA/server.log
   as_pg "$BIN/pg_ctl" -D "$DATA" -l "$log" -w -s \
@@ -58,6 +65,7 @@ PY
 
 stop_pg() {
   [ -n "${DATA:-}" ] || return 0
+  trap '' INT TERM
   as_pg "$BIN/pg_ctl" -D "$DATA" -m fast -w -s stop 2>/dev/null || true
   DATA=
 }

@@ -19,10 +19,10 @@ from strom_engine.circuit.elements import (
     LoadElement,
     OneWayElement,
     SourceElement,
-    StarterElement,
+    ResistorElement,
 )
-from strom_engine.circuit.network import Network, powered_islands
-from strom_engine.circuit.solver import Branch
+from strom_engine.circuit.metal import Metal, live_metal
+from strom_engine.circuit.network import Network
 from strom_engine.design import (
     Alternator,
     Bank,
@@ -53,32 +53,27 @@ class Circuit:
     """What the solver is given, and what was left out because no bank holds its voltage."""
 
     net: Network
-    solver_node: dict[int, int]
-    count: int
-    grounds: list[int]
-    branches: list[Branch]
+    metal: Metal
     elements: list[Element] = field(default_factory=list)
     loose_sources: list[str] = field(default_factory=list)
     dead_parts: list[str] = field(default_factory=list)
+    inside: list[int] = field(default_factory=list)
 
     def at(self, ref: str) -> int | None:
-        """Solver node of a post; None where the post has no defined voltage."""
-        return self.solver_node.get(self.net.node(ref))
+        """Live node of a post; None where the post has no defined voltage."""
+        return self.metal.live_of.get(self.net.node(ref))
 
     def span(self, plus: str, minus: str) -> tuple[int, int] | None:
-        """Solver nodes of two posts when current can return through the same island."""
+        """Live nodes of two posts when current can return through the same island."""
         p, m = self.at(plus), self.at(minus)
-        if p is None or m is None or self._island[p] != self._island[m]:
+        if p is None or m is None or self.metal.island[p] != self.metal.island[m]:
             return None
         return p, m
 
     def add_node(self, beside: int) -> int:
         """A node inside a part, in the island of another node."""
-        self._island.append(self._island[beside])
-        self.count += 1
-        return self.count - 1
-
-    _island: list[int] = field(default_factory=list)
+        self.inside.append(self.metal.island[beside])
+        return self.metal.count + len(self.inside) - 1
 
 
 def items_on(group: LoadGroup, state: State) -> tuple[LoadItem, ...]:
@@ -133,22 +128,8 @@ def source_limit_a(part: Source, state: State) -> float:
 
 
 def build_circuit(design: Design, state: State, net: Network) -> Circuit:
-    """Elements and branches of everything that a bank gives a voltage; the rest is named."""
-    islands = powered_islands(design, net)
-    live = [n for n, group in enumerate(net.group_of_node) if group in islands]
-    circuit = Circuit(
-        net=net,
-        solver_node={node: i for i, node in enumerate(live)},
-        count=len(live),
-        grounds=[],
-        branches=[],
-    )
-    circuit._island = [islands[net.group_of_node[n]] for n in live]
-    circuit.branches = [
-        Branch(circuit.solver_node[c.a], circuit.solver_node[c.b], 1 / c.resistance_ohm)
-        for c in net.conductors
-        if c.a in circuit.solver_node
-    ]
+    """Elements of everything that a bank gives a voltage; the rest is named."""
+    circuit = Circuit(net=net, metal=live_metal(design, net))
     _add_banks(circuit, design, state)
     _add_sources(circuit, design, state)
     _add_loads(circuit, design, state)
@@ -156,7 +137,6 @@ def build_circuit(design: Design, state: State, net: Network) -> Circuit:
 
 
 def _add_banks(circuit: Circuit, design: Design, state: State) -> None:
-    grounded: set[int] = set()
     for bank in design.of_type(Bank):
         span = circuit.span(f"{bank.id}.pos", f"{bank.id}.neg")
         assert span is not None  # a bank powers its own island
@@ -171,10 +151,6 @@ def _add_banks(circuit: Circuit, design: Design, state: State) -> None:
             resistance_ohm=bank.unit_resistance_ohm,
         )
         circuit.elements.append(BankElement(bank.id, *span, source))
-        island = circuit._island[span[1]]
-        if island not in grounded:
-            grounded.add(island)
-            circuit.grounds.append(span[1])
 
 
 def _add_sources(circuit: Circuit, design: Design, state: State) -> None:
@@ -208,10 +184,10 @@ def _sense_nodes(circuit: Circuit, part: Source, span: tuple[int, int]) -> tuple
     """Where a regulator senses; a sense lead that is not run falls back on the machine."""
     if not isinstance(part, Alternator) or part.sensing == "machine":
         return span
-    island = circuit._island[span[0]]
+    island = circuit.metal.island
     nodes = (circuit.at(f"{part.id}.sense_pos"), circuit.at(f"{part.id}.sense_neg"))
     plus, minus = (
-        fallback if node is None or circuit._island[node] != island else node
+        fallback if node is None or island[node] != island[span[0]] else node
         for node, fallback in zip(nodes, span, strict=True)
     )
     return plus, minus
@@ -228,7 +204,7 @@ def _add_charger(circuit: Circuit, part: Charger) -> None:
         return
     minus = next(iter(landed.values()))[1]
     inside = circuit.add_node(minus)
-    circuit.branches.append(Branch(inside, minus, LEAK_S))
+    circuit.elements.append(ResistorElement(f"{part.id}.leak", inside, minus, 1 / LEAK_S))
     circuit.elements.append(
         SourceElement(
             part.id,
@@ -272,4 +248,4 @@ def _add_loads(circuit: Circuit, design: Design, state: State) -> None:
             circuit.dead_parts.append(starter.id)
         elif state.cranking:
             ohm = CRANKING_SHARE_OF_NOMINAL * design.system_v / starter.cranking_a
-            circuit.elements.append(StarterElement(starter.id, *span, ohm))
+            circuit.elements.append(ResistorElement(starter.id, *span, ohm))

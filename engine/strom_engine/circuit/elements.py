@@ -20,14 +20,14 @@ __all__ = [
     "OneWayElement",
     "SourceElement",
     "Stamp",
-    "StarterElement",
+    "ResistorElement",
 ]
 
 VOLT_TOLERANCE = 1e-9
 AMP_TOLERANCE = 1e-7
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, slots=True)
 class Stamp:
     """Current from ``plus`` through the element to ``minus``: g * (V_cp - V_cm) + i0 [A]."""
 
@@ -72,6 +72,7 @@ class BankElement:
 
     def __post_init__(self) -> None:
         self.control_plus, self.control_minus = self.plus, self.minus
+        self._solved = (math.nan, 0.0)
 
     def modes(self) -> tuple[str, ...]:
         return ("discharge", "charge")
@@ -82,19 +83,28 @@ class BankElement:
         over_v = volts - s.emf_v
         if over_v <= 0:
             return over_v / s.resistance_ohm
-        # Solve R I + slope asinh(I / exchange) = over_v; concave, so from I = 0 Newton only rises.
-        amps = 0.0
+        if over_v != self._solved[0]:
+            self._solved = (over_v, self._charging_a(over_v))
+        return self._solved[1]
+
+    def _charging_a(self, over_v: float) -> float:
+        """Solve R I + slope asinh(I / exchange) = over_v by Newton from between its two bounds."""
+        s = self.source
+        ohmic_a = over_v / s.resistance_ohm
+        kinetic_a = s.eta_current_a * math.sinh(min(over_v / s.eta_slope_v, 300.0))
+        amps = ohmic_a * kinetic_a / (ohmic_a + kinetic_a)
         for _ in range(60):
             error = over_v - amps * s.resistance_ohm
-            error -= charge_overpotential_v(amps, s.eta_slope_v, s.eta_current_a)
+            error -= s.eta_slope_v * math.asinh(amps / s.eta_current_a)
             step = error / (s.resistance_ohm + self._eta_slope_ohm(amps))
-            amps += step
+            # The left side is concave: from below Newton only rises, from above it may fall short.
+            amps = max(0.0, amps + step)
             if abs(step) < 1e-12 * (1 + amps):
                 break
         return amps
 
     def _eta_slope_ohm(self, amps: float) -> float:
-        return self.source.eta_slope_v / math.hypot(self.source.eta_current_a, max(amps, 0.0))
+        return self.source.eta_slope_v / math.hypot(self.source.eta_current_a, amps)
 
     def stamp(self, mode: str, volts: float, control_v: float) -> Stamp:
         s = self.source
@@ -236,8 +246,8 @@ class LoadElement:
 
 
 @dataclass
-class StarterElement:
-    """The starter while it cranks: a resistance."""
+class ResistorElement:
+    """A plain resistance: the starter while it cranks, a leak inside an idle charger."""
 
     name: str
     plus: int
@@ -248,7 +258,7 @@ class StarterElement:
         self.control_plus, self.control_minus = self.plus, self.minus
 
     def modes(self) -> tuple[str, ...]:
-        return ("cranking",)
+        return ("resistor",)
 
     def stamp(self, mode: str, volts: float, control_v: float) -> Stamp:
         return Stamp(1 / self.resistance_ohm, 0.0)

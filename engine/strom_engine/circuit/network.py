@@ -55,7 +55,7 @@ class Nodes:
     count: int
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, eq=False)
 class Network:
     """The metal of one state: its nodes, its conductors, and which node hangs together."""
 
@@ -82,11 +82,12 @@ def cable_resistance_ohm(design: Design, cable: Cable) -> float:
     return rho * cable.length_m / cable.area_mm2 + 2 * design.termination_mohm / 1000
 
 
-@lru_cache(maxsize=256)
-def _nodes(parts: tuple[Component, ...]) -> Nodes:
+@lru_cache(maxsize=64)
+def nodes_of(design: Design) -> Nodes:
+    """Node numbering of a design."""
     of_post: dict[str, int] = {}
     count = 0
-    for part in parts:
+    for part in design.components:
         for post in part.posts():
             of_post[f"{part.id}.{post}"] = count
             count += not isinstance(part, BusBar)
@@ -94,23 +95,27 @@ def _nodes(parts: tuple[Component, ...]) -> Nodes:
     return Nodes(of_post, count)
 
 
-def nodes_of(design: Design) -> Nodes:
-    """Node numbering of a design."""
-    return _nodes(design.components)
-
-
 def network(design: Design, positions: Mapping[str, str], closed_relays: frozenset[str]) -> Network:
-    """The metal of a design with its switches and relays as given."""
+    """The metal of a design with its switches and relays as given. Remembers the latest ones."""
+    return _network(design, tuple(sorted(positions.items())), closed_relays)
+
+
+@lru_cache(maxsize=512)
+def _network(
+    design: Design, positions: tuple[tuple[str, str], ...], closed_relays: frozenset[str]
+) -> Network:
     nodes = nodes_of(design)
     conductors = (
-        *_cable_conductors(design, nodes),
-        *_contacts(design, nodes, positions, closed_relays),
+        *_cable_conductors(design),
+        *_contacts(design, nodes, dict(positions), closed_relays),
     )
     groups = _groups(nodes.count, ((c.a, c.b) for c in conductors))
     return Network(nodes, conductors, groups)
 
 
-def _cable_conductors(design: Design, nodes: Nodes) -> tuple[Conductor, ...]:
+@lru_cache(maxsize=64)
+def _cable_conductors(design: Design) -> tuple[Conductor, ...]:
+    nodes = nodes_of(design)
     return tuple(
         Conductor(
             cable.id,

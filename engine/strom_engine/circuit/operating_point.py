@@ -5,8 +5,6 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-import numpy as np
-
 from strom_engine.circuit.build import (
     Circuit,
     build_circuit,
@@ -79,11 +77,7 @@ def solve_state(design: Design, state: State, closed_relays: frozenset[str]) -> 
     """Solve one checked state with the relays as given. Raises NotSettledError."""
     net = network(design, state.positions, closed_relays)
     circuit = build_circuit(design, state, net)
-    guess = np.zeros(circuit.count)
-    for element in circuit.elements:
-        if element.plus not in circuit.grounds:
-            guess[element.plus] = design.system_v * 1.05
-    solution = solve(circuit.count, circuit.grounds, circuit.branches, circuit.elements, guess)
+    solution = solve(circuit.metal, len(circuit.inside), circuit.elements, load_reference_v(design))
     return Solved(design, state, circuit, solution)
 
 
@@ -121,13 +115,13 @@ def _post_v(solved: Solved, ref: str) -> float | None:
 
 
 def _conductor_amps(solved: Solved) -> dict[str, float]:
-    volts, circuit = solved.solution.volts, solved.circuit
-    amps = {}
-    for c in circuit.net.conductors:
-        a, b = circuit.solver_node.get(c.a), circuit.solver_node.get(c.b)
-        live = a is not None and b is not None
-        amps[c.name] = float(volts[a] - volts[b]) / c.resistance_ohm if live else 0.0
-    return amps
+    volts, live_of = solved.solution.volts.tolist(), solved.circuit.metal.live_of
+    return {
+        c.name: (volts[live_of[c.a]] - volts[live_of[c.b]]) / c.resistance_ohm
+        if c.a in live_of
+        else 0.0
+        for c in solved.circuit.net.conductors
+    }
 
 
 def _injections(solved: Solved) -> list[Injection]:
@@ -145,7 +139,9 @@ def _injections(solved: Solved) -> list[Injection]:
 
 
 def _shares(solved: Solved) -> dict[int, dict[str, float]]:
-    return trace_shares(solved.circuit.branches, solved.solution.volts, _injections(solved))
+    return trace_shares(
+        solved.circuit.metal.branches, solved.solution.volts, _injections(solved)
+    )
 
 
 def _given(shares: dict[int, dict[str, float]], node: int | None, amps: float) -> dict[str, float]:
@@ -244,7 +240,7 @@ def _starters(solved: Solved) -> dict[str, StarterNow]:
 def balance_residual(solved: Solved) -> float:
     """Power that does not add up, as a share of the throughput [-]."""
     volts = solved.solution.volts
-    conductors = [(volts[b.a] - volts[b.b]) ** 2 * b.conductance_s for b in solved.circuit.branches]
+    conductors = [(volts[b.a] - volts[b.b]) ** 2 * b.conductance_s for b in solved.circuit.metal.branches]
     elements: Sequence[float] = [
         float((volts[e.plus] - volts[e.minus]) * amps)
         for e, amps in zip(solved.circuit.elements, solved.solution.amps, strict=True)

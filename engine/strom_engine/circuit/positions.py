@@ -15,6 +15,7 @@ from strom_engine.reference import chemistry
 __all__ = ["Danger", "PositionCard", "PositionRow", "position_card", "unlike_sets"]
 
 MAX_ROWS = 256
+TURN_ORDER = ("selector", "dual_switch", "switch", "breaker")
 
 
 @dataclass(frozen=True)
@@ -67,7 +68,8 @@ def _turned(design: Design) -> tuple[list[Switch], list[Switch]]:
     turned: list[Switch] = []
     fixed: list[Switch] = []
     rows = 2
-    for switch in switches(design):
+    # The switches that choose a bank come first: their rows stay together on the card.
+    for switch in sorted(switches(design), key=lambda s: TURN_ORDER.index(s.kind)):
         more = len(switch_positions(switch))
         if isinstance(switch, Breaker) or rows * more > MAX_ROWS:
             fixed.append(switch)

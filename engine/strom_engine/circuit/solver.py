@@ -9,22 +9,14 @@ import numpy as np
 from numpy.typing import NDArray
 
 from strom_engine.circuit.elements import Element
+from strom_engine.circuit.metal import Metal
 from strom_engine.errors import NotSettledError
 
-__all__ = ["Branch", "Solution", "solve"]
+__all__ = ["Solution", "solve"]
 
 Vector = NDArray[np.float64]
 MAX_ROUNDS = 300
-NEWTON_TOLERANCE_A = 1e-8
-
-
-@dataclass(frozen=True)
-class Branch:
-    """A conductor between two of the solver's nodes."""
-
-    a: int
-    b: int
-    conductance_s: float
+NEWTON_TOLERANCE_A = 1e-6
 
 
 @dataclass(frozen=True)
@@ -37,29 +29,30 @@ class Solution:
     rounds: int
 
 
-def solve(
-    count: int,
-    grounds: Sequence[int],
-    branches: Sequence[Branch],
-    elements: Sequence[Element],
-    guess_v: Vector,
-) -> Solution:
-    """Solve a network of ``count`` nodes, one ground for each island, from a first guess [V].
+def solve(metal: Metal, extra: int, elements: Sequence[Element], guess_v: float) -> Solution:
+    """Solve elements on metal, with ``extra`` nodes inside parts, from a first guess [V].
 
     Every node must hang on a ground through conductors and banks: the caller looks for
     floating islands first. Deterministic. Once a set of modes comes back, only the first
     violated element changes in each round (Bland's rule), so that it cannot cycle between
     the same sets. Raises NotSettledError naming the elements that keep changing.
     """
-    base = _conductance_matrix(count, grounds, branches)
-    volts = guess_v.copy()
+    frame = _Frame.of(metal, extra)
+    wiring = _Wiring.of(elements, frame.small_of, len(frame.matrix))
+    volts = np.zeros(len(frame.matrix))
+    volts[wiring.plus] = guess_v
+    volts[frame.grounds] = 0.0
     modes = [element.modes()[0] for element in elements]
     seen: set[tuple[str, ...]] = set()
     careful = False
     changed: list[str] = []
     for round_no in range(1, MAX_ROUNDS + 1):
-        volts, amps = _linear(base, grounds, elements, modes, volts)
-        violated = _violated(elements, modes, volts, amps)
+        volts, amps, spans = _linear(frame, wiring, elements, modes, volts)
+        violated = [
+            (i, wanted)
+            for i, element in enumerate(elements)
+            if (wanted := element.wanted(modes[i], *spans[i], amps[i])) != modes[i]
+        ]
         if violated:
             key = tuple(modes)
             careful = careful or key in seen
@@ -67,78 +60,96 @@ def solve(
             for i, mode in violated[:1] if careful else violated:
                 modes[i] = mode
             changed = [elements[i].name for i, _ in violated]
-        elif _newton_error_a(elements, modes, volts, amps) < NEWTON_TOLERANCE_A:
-            return Solution(volts, tuple(amps), tuple(modes), round_no)
+        elif all(
+            abs(element.residual_a(modes[i], spans[i][0], amps[i])) < NEWTON_TOLERANCE_A
+            for i, element in enumerate(elements)
+        ):
+            return Solution(_all_volts(metal, extra, volts), tuple(amps), tuple(modes), round_no)
     raise NotSettledError(tuple(dict.fromkeys(changed)) or tuple(e.name for e in elements))
 
 
-def _conductance_matrix(count: int, grounds: Sequence[int], branches: Sequence[Branch]) -> Vector:
-    matrix = np.zeros((count, count))
-    a = np.fromiter((b.a for b in branches), dtype=np.intp)
-    b = np.fromiter((b.b for b in branches), dtype=np.intp)
-    g = np.fromiter((b.conductance_s for b in branches), dtype=np.float64)
-    np.add.at(matrix, (a, a), g)
-    np.add.at(matrix, (b, b), g)
-    np.add.at(matrix, (a, b), -g)
-    np.add.at(matrix, (b, a), -g)
-    return matrix
+def _all_volts(metal: Metal, extra: int, volts: Vector) -> Vector:
+    """Voltages [V] of every live node, then of the nodes inside parts."""
+    kept = len(metal.kept)
+    whole = np.empty(metal.count + extra)
+    whole[metal.kept] = volts[:kept]
+    whole[metal.gone] = metal.back @ volts[:kept]
+    whole[metal.count :] = volts[kept:]
+    return whole
+
+
+@dataclass(frozen=True)
+class _Frame:
+    """The kept nodes and those inside parts: conductances, and where a node stands."""
+
+    matrix: Vector
+    small_of: dict[int, int]
+    grounds: NDArray[np.intp]
+
+    @classmethod
+    def of(cls, metal: Metal, extra: int) -> _Frame:
+        """Frame of some metal with room for nodes inside parts."""
+        kept = len(metal.kept)
+        matrix = np.zeros((kept + extra, kept + extra))
+        matrix[:kept, :kept] = metal.matrix
+        small_of = metal.small_of | {metal.count + i: kept + i for i in range(extra)}
+        grounds = np.array([small_of[g] for g in metal.grounds], dtype=np.intp)
+        return cls(matrix, small_of, grounds)
+
+
+@dataclass(frozen=True)
+class _Wiring:
+    """Where each element's stamp goes in the flattened matrix and the right-hand side."""
+
+    ends: list[tuple[int, int, int, int]]
+    cells: NDArray[np.intp]
+    plus: NDArray[np.intp]
+    minus: NDArray[np.intp]
+
+    @classmethod
+    def of(cls, elements: Sequence[Element], small_of: dict[int, int], size: int) -> _Wiring:
+        """Wiring of elements among ``size`` kept nodes."""
+        ends = [
+            (
+                small_of[e.plus],
+                small_of[e.minus],
+                small_of[e.control_plus],
+                small_of[e.control_minus],
+            )
+            for e in elements
+        ]
+        table = np.array(ends, dtype=np.intp).reshape(-1, 4)
+        p, m, cp, cm = table.T
+        cells = np.concatenate((p * size + cp, p * size + cm, m * size + cp, m * size + cm))
+        return cls(ends, cells, p, m)
 
 
 def _linear(
-    base: Vector,
-    grounds: Sequence[int],
+    frame: _Frame,
+    wiring: _Wiring,
     elements: Sequence[Element],
     modes: Sequence[str],
     volts: Vector,
-) -> tuple[Vector, list[float]]:
-    matrix = base.copy()
-    right = np.zeros(len(base))
-    stamps = []
-    for element, mode in zip(elements, modes, strict=True):
-        p, m = element.plus, element.minus
-        cp, cm = element.control_plus, element.control_minus
-        stamp = element.stamp(mode, volts[p] - volts[m], volts[cp] - volts[cm])
-        stamps.append(stamp)
-        if stamp.g:
-            matrix[p, cp] += stamp.g
-            matrix[p, cm] -= stamp.g
-            matrix[m, cp] -= stamp.g
-            matrix[m, cm] += stamp.g
-        right[p] -= stamp.i0
-        right[m] += stamp.i0
-    for ground in grounds:
-        matrix[ground, :] = 0.0
-        matrix[ground, ground] = 1.0
-        right[ground] = 0.0
-    solved: Vector = np.linalg.solve(matrix, right)
-    amps = [
-        float(s.g * (solved[e.control_plus] - solved[e.control_minus]) + s.i0)
-        for s, e in zip(stamps, elements, strict=True)
-    ]
-    return solved, amps
+) -> tuple[Vector, list[float], list[tuple[float, float]]]:
+    """One linear solution: node volts, element amps, and each element's own and control volts."""
+    before = _spans(wiring, volts)
+    stamps = [e.stamp(mode, *v) for e, mode, v in zip(elements, modes, before, strict=True)]
+    g = np.array([s.g for s in stamps])
+    i0 = np.array([s.i0 for s in stamps])
+    matrix = frame.matrix.copy()
+    np.add.at(matrix.reshape(-1), wiring.cells, np.concatenate((g, -g, -g, g)))
+    right = np.zeros(len(matrix))
+    np.subtract.at(right, wiring.plus, i0)
+    np.add.at(right, wiring.minus, i0)
+    matrix[frame.grounds, :] = 0.0
+    matrix[frame.grounds, frame.grounds] = 1.0
+    right[frame.grounds] = 0.0
+    solved = np.asarray(np.linalg.solve(matrix, right), dtype=np.float64)
+    spans = _spans(wiring, solved)
+    amps = [s.g * v[1] + s.i0 for s, v in zip(stamps, spans, strict=True)]
+    return solved, amps, spans
 
 
-def _violated(
-    elements: Sequence[Element], modes: Sequence[str], volts: Vector, amps: Sequence[float]
-) -> list[tuple[int, str]]:
-    found = []
-    for i, (element, mode) in enumerate(zip(elements, modes, strict=True)):
-        wanted = element.wanted(
-            mode,
-            float(volts[element.plus] - volts[element.minus]),
-            float(volts[element.control_plus] - volts[element.control_minus]),
-            amps[i],
-        )
-        if wanted != mode:
-            found.append((i, wanted))
-    return found
-
-
-def _newton_error_a(
-    elements: Sequence[Element], modes: Sequence[str], volts: Vector, amps: Sequence[float]
-) -> float:
-    errors = (
-        abs(e.residual_a(mode, float(volts[e.plus] - volts[e.minus]), current))
-        for e, mode, current in zip(elements, modes, amps, strict=True)
-    )
-    return max(errors, default=0.0)
+def _spans(wiring: _Wiring, volts: Vector) -> list[tuple[float, float]]:
+    v = volts.tolist()
+    return [(v[p] - v[m], v[cp] - v[cm]) for p, m, cp, cm in wiring.ends]

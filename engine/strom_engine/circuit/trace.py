@@ -12,7 +12,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from strom_engine.circuit.solver import Branch
+from strom_engine.circuit.metal import Branch
 
 __all__ = ["Injection", "trace_shares"]
 
@@ -33,10 +33,10 @@ def trace_shares(
 ) -> dict[int, dict[str, float]]:
     """Share [-] of each giver in the current at each node that anything flows into."""
     givers = sorted({i.giver for i in injections})
-    count = len(volts)
+    count, v = len(volts), volts.tolist()
     inflow = np.zeros((count, count))
     for branch in branches:
-        amps = float(volts[branch.a] - volts[branch.b]) * branch.conductance_s
+        amps = (v[branch.a] - v[branch.b]) * branch.conductance_s
         source, sink = (branch.a, branch.b) if amps > 0 else (branch.b, branch.a)
         if abs(amps) > SMALLEST_A:
             inflow[sink, source] += abs(amps)

@@ -107,8 +107,9 @@ class Alternator(Part):
         return self
 
     def posts(self) -> dict[str, Polarity]:
+        machine: dict[str, Polarity] = {"out": "pos", "neg": "neg"}
         sense: dict[str, Polarity] = {"sense_pos": "pos", "sense_neg": "neg"}
-        return {"out": "pos", "neg": "neg"} | (sense if self.sensing == "external" else {})
+        return machine | sense if self.sensing == "external" else machine
 
 
 class Charger(Part):

@@ -100,6 +100,14 @@ class Design(Frozen):
         """Cables by id."""
         return {cable.id: cable for cable in self.cables}
 
+    @cached_property
+    def _content_hash(self) -> int:
+        return hash((self.components, self.cables, self.conductor_temperature_c, self.system_v))
+
+    def __hash__(self) -> int:
+        """Hash of the contents, worked out once, so that a design can key a cache."""
+        return self._content_hash
+
     def having(self, **fields: object) -> Design:
         """This design with some fields replaced, unchecked; nothing derived is carried over."""
         kept = {name: getattr(self, name) for name in type(self).model_fields}

@@ -22,7 +22,8 @@ def layer_of_parts(parts: Mapping[str, Component], graph: Graph) -> dict[str, in
     """Row of every part, 0 at the top, with no empty row between."""
     banks = [i for i, p in parts.items() if p.kind == "bank"]
     upper, sources = _upper(parts, graph)
-    depth = _depths(graph, banks, {i for i in parts if parts[i].kind in GEAR})
+    gear = {i for i in parts if parts[i].kind in GEAR}
+    depth = _depths(graph, banks, gear, gear)
     rows: dict[str, int] = dict.fromkeys(banks, 0)
     for i in parts:
         if i in upper:
@@ -69,16 +70,17 @@ def _gear_pieces(parts: Mapping[str, Component], graph: Graph) -> Iterable[set[s
         yield piece
 
 
-def _depths(graph: Graph, banks: list[str], through: set[str]) -> dict[str, int]:
-    """Steps from the nearest bank, through gear only."""
+def _depths(graph: Graph, banks: list[str], wanted: set[str], gear: set[str]) -> dict[str, int]:
+    """Steps from the nearest bank to every wanted part, passing through gear only."""
     depth = dict.fromkeys(banks, 0)
     queue = deque(banks)
     while queue:
         i = queue.popleft()
         for n in sorted(graph[i]):
-            if n in through and n not in depth:
+            if n in wanted and n not in depth:
                 depth[n] = depth[i] + 1
-                queue.append(n)
+                if n in gear:
+                    queue.append(n)
     return depth
 
 
@@ -105,10 +107,9 @@ def _part_neighbours(
 
 def affinities(parts: Mapping[str, Component], graph: Graph, banks: list[str]) -> dict[str, float]:
     """Which bank's bay a part belongs to, as a position among the banks; between two: in between."""
-    distance = {
-        bank: _depths(graph, [bank], {i for i in parts if parts[i].kind != "bank"})
-        for bank in banks
-    }
+    others = {i for i in parts if parts[i].kind != "bank"}
+    gear = {i for i in others if parts[i].kind in GEAR}
+    distance = {bank: _depths(graph, [bank], others, gear) for bank in banks}
     found = {}
     for i in parts:
         near = [(distance[b].get(i, 99), n) for n, b in enumerate(banks)]

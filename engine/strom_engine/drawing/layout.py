@@ -9,6 +9,7 @@ lines run level in channels between the rows (left-edge tracks, A. Hashimoto and
 from __future__ import annotations
 
 from dataclasses import replace
+from itertools import pairwise
 
 from strom_engine.design import Design
 from strom_engine.design.sides import post_sides
@@ -21,11 +22,11 @@ from strom_engine.drawing.shapes import SLOT_PITCH, Shape, shape_of
 
 __all__ = ["lay_out"]
 
-MARGIN = 16.0
-BAY_HEAD = 34.0
+MARGIN = 12.0
+BAY_HEAD = 30.0
 BAY_MIN = 226.0
 TRACK_PITCH = 15.0
-CHANNEL_MIN = 34.0
+CHANNEL_MIN = 30.0
 BANK_ORDER = {"engine": 0, "house": 1, "thruster": 2, "other": 3}
 
 
@@ -50,7 +51,7 @@ class _Drawing:
         if side == "neg":
             posts = {i: set(p.posts().values()) for i, p in self.parts.items()}
             self.parts = {i: p for i, p in self.parts.items() if "neg" in posts[i] or i in joined}
-        self.ends = [tuple(r.partition(".")[0] for r in (c.start, c.end)) for c in self.cables]
+        self.ends = [(c.start.partition(".")[0], c.end.partition(".")[0]) for c in self.cables]
         near: dict[str, set[str]] = {i: set() for i in self.parts}
         for a, b in self.ends:
             if a != b:
@@ -120,8 +121,9 @@ class _Drawing:
         """Channels a cable's ends open into, and the rows it must pass between them."""
         cable, (a, b) = self.cables[i], self.ends[i]
         edges = self._edge(cable.start, b), self._edge(cable.end, a)
-        channels = tuple(
-            self.rows[p] + (edge == "bottom") for p, edge in zip((a, b), edges, strict=True)
+        channels = (
+            self.rows[a] + (edges[0] == "bottom"),
+            self.rows[b] + (edges[1] == "bottom"),
         )
         low, high = min(channels), max(channels)
         return Route(cable.id, (a, b), (cable.start, cable.end), channels, tuple(range(low, high)))
@@ -142,7 +144,7 @@ class _Drawing:
             chain.append((route.parts[0], self._post_x(route.posts[0])))
             chain += [(f"{route.id}@{row}", SLOT_PITCH / 2) for row in ordered]
             chain.append((route.parts[1], self._post_x(route.posts[1])))
-            links += list(zip(chain, chain[1:], strict=False))
+            links += list(pairwise(chain))
         return place_items(items, links, self.banks, BAY_MIN)
 
     def _post_x(self, ref: str) -> float:
@@ -219,8 +221,8 @@ class _Drawing:
             width = (len(aims) - 1) * SLOT_PITCH
             for k, (_, cable, n) in enumerate(sorted(aims)):
                 found[cable, n] = middle - width / 2 + k * SLOT_PITCH
-            edge = "top" if channel == self.rows[part] else "bottom"
-            mark = PostMark(f"{part}.{post}", middle, 0.0, width, edge)
+            on_top = channel == self.rows[part]
+            mark = PostMark(f"{part}.{post}", middle, 0.0, width, "top" if on_top else "bottom")
             self._marks[part].append(mark)
         return found
 
@@ -283,14 +285,8 @@ class _Drawing:
         taken = {m.edge for m in self._marks[part]}
         if edge in ("both", "either"):
             edge = "bottom" if "bottom" not in taken and self.rows[part] < self.count - 1 else "top"
-        at: str = "top" if edge == "top" else "bottom"
-        return PostMark(
-            f"{part}.{post}",
-            self._middle(part, post, placing),
-            0.0,
-            0.0,
-            "top" if at == "top" else "bottom",
-        )
+        middle = self._middle(part, post, placing)
+        return PostMark(f"{part}.{post}", middle, 0.0, 0.0, "top" if edge == "top" else "bottom")
 
     def _wires(
         self, routes: list[Route], legs: list[Leg], track: list[int | None], channels: list[float]
@@ -316,11 +312,11 @@ class _Drawing:
         return top if route.channels[n] == self.rows[part] else top + self.shapes[part].height
 
     def _bays(self, placing: Placing) -> tuple[Bay, ...]:
-        centres = [placing.x[b] + self.shapes[b].width / 2 for b in self.banks]
-        cuts = [0.0, *((a + b) / 2 for a, b in zip(centres, centres[1:], strict=False))]
-        cuts.append(placing.width)
+        centres = [placing.x[b] + self.shapes[b].width / 2 + MARGIN for b in self.banks]
+        cuts = [0.0, *((a + b) / 2 for a, b in pairwise(centres)), placing.width + 2 * MARGIN]
         return tuple(
-            Bay(bank, cuts[i] + MARGIN, cuts[i + 1] - cuts[i]) for i, bank in enumerate(self.banks)
+            Bay(bank, left, right - left)
+            for bank, (left, right) in zip(self.banks, pairwise(cuts), strict=True)
         )
 
 

@@ -14,6 +14,7 @@ SLOT_PITCH = 16.0
 ROW_HEIGHT = 17.0
 MAX_ROWS = 6
 LABEL_WIDTH = 84.0
+BAR_LABEL_WIDTH = 108.0
 
 
 @dataclass(frozen=True)
@@ -45,7 +46,7 @@ def shape_of(part: Component, cables_on: int) -> Shape:
     match part.kind:
         case "bank":
             middle = PostPlace(100.0, "both")
-            return Shape(200.0, 92.0, {"pos": middle, "neg": middle})
+            return Shape(200.0, 84.0, {"pos": middle, "neg": middle})
         case "charger":
             at = {1: (100.0,), 2: (60.0, 140.0), 3: (36.0, 100.0, 164.0)}[part.outputs]
             outs = {f"out{i + 1}": PostPlace(x, "either") for i, x in enumerate(at)}
@@ -54,8 +55,9 @@ def shape_of(part: Component, cables_on: int) -> Shape:
             middle = PostPlace(24.0, "either")
             return Shape(156.0, 54.0, {"pos": middle, "neg": middle})
         case "alternator":
-            posts = {"out": 24.0, "neg": 24.0, "sense_pos": 64.0, "sense_neg": 64.0}
-            return Shape(164.0, 74.0, {k: PostPlace(x, "either") for k, x in posts.items()})
+            at = {"out": 24.0, "neg": 24.0, "sense_pos": 64.0, "sense_neg": 64.0}
+            places = {k: PostPlace(at[k], "either") for k in part.posts()}
+            return Shape(164.0, 74.0, places)
         case "starter":
             middle = PostPlace(20.0, "either")
             return Shape(116.0, 74.0, {"pos": middle, "neg": middle})
@@ -63,23 +65,23 @@ def shape_of(part: Component, cables_on: int) -> Shape:
             return _loads(part)
         case "selector":
             top, low = PostPlace(24.0, "top"), PostPlace(54.0, "bottom")
-            return Shape(196.0, 104.0, {"one": top, "two": PostPlace(84.0, "top"), "common": low})
+            return Shape(196.0, 100.0, {"one": top, "two": PostPlace(84.0, "top"), "common": low})
         case "dual_switch":
-            posts = {
+            circuits = {
                 "engine_in": PostPlace(22.0, "top"),
                 "house_in": PostPlace(78.0, "top"),
                 "engine_out": PostPlace(22.0, "bottom"),
                 "house_out": PostPlace(78.0, "bottom"),
             }
-            return Shape(188.0, 88.0, posts)
+            return Shape(188.0, 88.0, circuits)
         case "relay":
             ends = {"a": PostPlace(16.0, "top"), "b": PostPlace(96.0, "top")}
             return Shape(196.0, 78.0, ends | {"neg": PostPlace(56.0, "either")})
         case "switch":
             return _through(20.0, 46.0 + LABEL_WIDTH, 50.0)
         case "shunt":
-            posts = {"bank": PostPlace(14.0, "either"), "system": PostPlace(14.0, "either")}
-            return Shape(26.0 + LABEL_WIDTH, 44.0, posts)
+            line = PostPlace(14.0, "either")
+            return Shape(26.0 + LABEL_WIDTH, 44.0, {"bank": line, "system": line})
         case "bus_bar":
             return _bus_bar(part, cables_on)
         case _:
@@ -99,4 +101,4 @@ def _loads(part: LoadGroup) -> Shape:
 def _bus_bar(part: BusBar, cables_on: int) -> Shape:
     bar = max(4, cables_on) * SLOT_PITCH + 10
     middle = PostPlace(bar / 2, "both")
-    return Shape(bar + LABEL_WIDTH, 34.0, dict.fromkeys(part.posts(), middle))
+    return Shape(bar + BAR_LABEL_WIDTH, 34.0, dict.fromkeys(part.posts(), middle))

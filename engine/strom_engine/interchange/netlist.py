@@ -16,7 +16,7 @@ from strom_engine.circuit.elements import (
     LoadElement,
     OneWayElement,
     SourceElement,
-    StarterElement,
+    ResistorElement,
 )
 from strom_engine.circuit.network import network
 from strom_engine.design import Design, State, check_state
@@ -32,7 +32,7 @@ def spice_netlist(design: Design, state: State, closed_relays: frozenset[str]) -
     state = check_state(design, state)
     net = network(design, state.positions, closed_relays)
     circuit = build_circuit(design, state, net)
-    names = {node: f"n{i}" for node, i in circuit.solver_node.items()}
+    names = {node: f"n{i}" for node, i in circuit.metal.live_of.items()}
     lines = ["* Strom: one state of a boat's battery system, quasi-static DC"]
     for post, node in net.nodes.of_post.items():
         if node in names:
@@ -40,7 +40,7 @@ def spice_netlist(design: Design, state: State, closed_relays: frozenset[str]) -
     lines += _conductors(circuit)
     for element in circuit.elements:
         lines += _element(element)
-    lines += [f"Vgnd{i} n{node} 0 0" for i, node in enumerate(circuit.grounds)]
+    lines += [f"Vgnd{i} n{node} 0 0" for i, node in enumerate(circuit.metal.grounds)]
     lines += [".options reltol=1e-7 abstol=1e-9 vntol=1e-9 gmin=1e-15 itl1=2000", ".op", ".end"]
     return "\n".join(lines) + "\n"
 
@@ -57,7 +57,7 @@ def element_current_name(name: str) -> str:
 
 
 def _conductors(circuit: Circuit) -> Iterable[str]:
-    for i, branch in enumerate(circuit.branches):
+    for i, branch in enumerate(circuit.metal.branches):
         yield f"R{i} n{branch.a} n{branch.b} {1 / branch.conductance_s:.12g}"
 
 
@@ -89,7 +89,7 @@ def _element(e: Element) -> list[str]:
             holding = f"{e.power_w:.12g}/max({volts},{e.fold_v:.12g})+{e.current_a:.12g}"
             law = f"({volts}>{e.fold_v:.12g}?{holding}:{folded:.12g}*{volts})"
             return [meter, f"B{tag} {inner} n{e.minus} I={law}+{e.conductance_s:.12g}*{volts}"]
-        case StarterElement():
+        case ResistorElement():
             return [meter, f"R{tag} {inner} n{e.minus} {e.resistance_ohm:.12g}"]
         case _:
             return []

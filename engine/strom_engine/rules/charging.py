@@ -215,9 +215,9 @@ def never_charged(context: Context) -> Iterator[Finding]:
     """CH-7: a bank with no charging path from a source that is aboard."""
     paths: dict[str, set[str]] = {b.id: set() for b in context.banks}
     for situation in context.situations():
-        for source, banks in context.reach(situation).charges.items():
-            for bank in banks:
-                paths[bank].add(source)
+        for source, reached_banks in context.reach(situation).charges.items():
+            for reached_bank in reached_banks:
+                paths[reached_bank].add(source)
     for bank in context.banks:
         reached = [s for s in context.sources if s.id in paths[bank.id]]
         missing = [s for s in context.sources if s.id not in paths[bank.id]]

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from itertools import pairwise
 
 from strom_engine.design import (
     Alternator,
@@ -70,7 +71,7 @@ def _cutting_moves(
 ) -> Iterator[tuple[str, str, dict[str, str]]]:
     """Moves to a next position that cut the alternator off: from, to, the other switches."""
     order = switch_positions(switch)
-    neighbours = list(zip(order, order[1:], strict=False)) + [(order[-1], order[0])]
+    neighbours = [*pairwise(order), (order[-1], order[0])]
     steps = neighbours + [(b, a) for a, b in neighbours]
     for positions in context.combinations:
         for here, there in dict.fromkeys(steps):
@@ -255,7 +256,9 @@ def off_is_off(context: Context) -> Iterator[Finding]:
     reach = context.reach(Situation(context.all_off(), OPEN))
     if not context.switches:
         return
-    for part in (*context.design.of_type(LoadGroup), *context.design.of_type(Starter)):
+    takers: list[LoadGroup | Starter] = [*context.design.of_type(LoadGroup)]
+    takers += context.design.of_type(Starter)
+    for part in takers:
         banks = reach.fed_by[part.id]
         always = isinstance(part, LoadGroup) and all(i.always_on for i in part.items)
         if banks and not always:

@@ -16,7 +16,7 @@ defineProps<{ current: string }>();
           <span class="digit">{{ stage.digit }}</span>
           <span>
             {{ stage.name }}
-            <small v-if="!stage.route">not built yet</small>
+            <small v-if="!stage.route">later</small>
           </span>
         </span>
       </li>
@@ -26,7 +26,7 @@ defineProps<{ current: string }>();
 
 <style scoped>
 .rail {
-  width: 126px;
+  width: 112px;
   flex: none;
   overflow-y: auto;
   background: rgb(var(--v-theme-surface-variant));
@@ -34,13 +34,13 @@ defineProps<{ current: string }>();
 }
 ol {
   list-style: none;
-  padding: 10px 0;
+  padding: 6px 0;
 }
 .stage {
   display: flex;
   gap: 10px;
-  padding: 9px 12px;
-  min-height: 50px;
+  padding: 7px 10px;
+  min-height: 46px;
   border-left: 5px solid transparent;
 }
 .here {

@@ -9,7 +9,7 @@ export const router = createRouter({
     { path: "/enter", name: "enter", component: () => import("@/jobs/EnterPage.vue") },
     { path: "/jobs", name: "jobs", component: () => import("@/jobs/JobsPage.vue") },
     {
-      path: "/jobs/:job/:variant/scheme",
+      path: "/jobs/:jobId/:variantId/scheme",
       name: "scheme",
       props: true,
       component: () => import("@/stages/scheme/SchemePage.vue"),

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { mdiFitToScreenOutline, mdiMinus, mdiPlus } from "@mdi/js";
-import { computed, ref, toRef } from "vue";
+import { computed, ref } from "vue";
 
 import { volts } from "@/shared/units";
 
@@ -25,8 +25,8 @@ const LABEL_WIDTH = 50;
 const LABEL_HEIGHT = 17;
 
 const frame = ref<SVGSVGElement | null>(null);
-const { viewBox, zoom, by, whole, down, move, up, dragged } = useZoom(
-  toRef(() => ({ width: props.layout.width, height: props.layout.height })),
+const { viewBox, zoomed, by, whole, down, move, up, dragged } = useZoom(
+  computed(() => ({ width: props.layout.width, height: props.layout.height })),
   frame,
 );
 const parts = computed(() => new Map(props.design.components.map((part) => [part.id, part])));
@@ -74,7 +74,7 @@ function markWords(ref: string): string {
       preserveAspectRatio="xMidYMin meet"
       role="group"
       aria-label="Scheme drawing"
-      :class="{ landing: landing !== null, zoomed: zoom > 1 }"
+      :class="{ landing: landing !== null, zoomed }"
       @pointerdown="down"
       @pointermove="move"
       @pointerup="up"
@@ -172,8 +172,8 @@ function markWords(ref: string): string {
       </g>
     </svg>
     <div class="zoom">
-      <v-btn :icon="mdiPlus" size="small" aria-label="Closer" @click="by(1.4)" />
-      <v-btn :icon="mdiMinus" size="small" aria-label="Further" @click="by(1 / 1.4)" />
+      <v-btn class="step" :icon="mdiPlus" size="small" aria-label="Closer" @click="by(1.4)" />
+      <v-btn class="step" :icon="mdiMinus" size="small" aria-label="Further" @click="by(1 / 1.4)" />
       <v-btn :icon="mdiFitToScreenOutline" size="small" aria-label="Whole drawing" @click="whole" />
     </div>
   </div>
@@ -248,12 +248,16 @@ svg {
 .landing .part {
   opacity: 0.45;
 }
+@media (max-width: 959px) {
+  .step {
+    display: none;
+  }
+}
 .zoom {
   position: absolute;
-  right: 8px;
-  bottom: 8px;
+  right: 4px;
+  bottom: 2px;
   display: flex;
-  flex-direction: column;
   gap: 4px;
 }
 </style>

@@ -1,7 +1,9 @@
 /** Zoom and pan of the drawing by wheel, drag, pinch and buttons. Looks only. */
-import { computed, ref, watch, type Ref } from "vue";
+import { computed, onBeforeUnmount, onMounted, ref, watch, type Ref } from "vue";
 
-const MOST = 4;
+const CLOSEST = 4;
+/** The smallest scale at which names can be read at arm's length: where a phone starts. */
+const READABLE = 0.72;
 const CLICK_SLOP_PX = 6;
 
 interface Size {
@@ -10,38 +12,54 @@ interface Size {
 }
 
 export function useZoom(size: Ref<Size>, frame: Ref<SVGSVGElement | null>) {
-  const zoom = ref(1);
-  const middle = ref({ x: 0, y: 0 });
+  const room = ref<Size>({ width: 800, height: 600 });
+  const scale = ref(1);
+  const corner = ref({ x: 0, y: 0 });
   const fingers = new Map<number, { x: number; y: number }>();
   let travelled = 0;
 
+  const fit = computed(() =>
+    Math.min(room.value.width / size.value.width, room.value.height / size.value.height),
+  );
+  const zoomed = computed(() => scale.value > fit.value * 1.001);
   const viewBox = computed(() => {
-    const width = size.value.width / zoom.value;
-    const height = size.value.height / zoom.value;
-    const x = middle.value.x - width / 2;
-    const y = middle.value.y - height / 2;
-    return `${x.toFixed(1)} ${y.toFixed(1)} ${width.toFixed(1)} ${height.toFixed(1)}`;
+    const width = room.value.width / scale.value;
+    const height = room.value.height / scale.value;
+    return [corner.value.x, corner.value.y, width, height].map((n) => n.toFixed(1)).join(" ");
   });
 
-  function whole() {
-    zoom.value = 1;
-    middle.value = { x: size.value.width / 2, y: size.value.height / 2 };
+  /** Keep the drawing in sight; what is smaller than the room stands in its middle, at the top. */
+  function settle() {
+    const width = room.value.width / scale.value;
+    const height = room.value.height / scale.value;
+    const spareX = size.value.width - width;
+    const spareY = size.value.height - height;
+    corner.value = {
+      x: spareX > 0 ? Math.min(spareX, Math.max(0, corner.value.x)) : spareX / 2,
+      y: spareY > 0 ? Math.min(spareY, Math.max(0, corner.value.y)) : 0,
+    };
   }
-  watch(size, whole, { immediate: true });
+
+  function whole() {
+    scale.value = fit.value;
+    settle();
+  }
+
+  function start() {
+    scale.value = room.value.width < 600 ? Math.max(fit.value, READABLE) : fit.value;
+    corner.value = { x: 0, y: 0 };
+    settle();
+  }
 
   function by(factor: number) {
-    zoom.value = Math.min(MOST, Math.max(1, zoom.value * factor));
-    if (zoom.value === 1) whole();
-  }
-
-  function pan(dx: number, dy: number) {
-    const matrix = frame.value?.getScreenCTM();
-    if (!matrix) return;
-    const { width, height } = size.value;
-    middle.value = {
-      x: Math.min(width, Math.max(0, middle.value.x - dx / matrix.a)),
-      y: Math.min(height, Math.max(0, middle.value.y - dy / matrix.d)),
+    const before = scale.value;
+    scale.value = Math.min(CLOSEST, Math.max(fit.value, before * factor));
+    const shift = 0.5 / before - 0.5 / scale.value;
+    corner.value = {
+      x: corner.value.x + room.value.width * shift,
+      y: corner.value.y + room.value.height * shift,
     };
+    settle();
   }
 
   function spread(): number {
@@ -61,8 +79,12 @@ export function useZoom(size: Ref<Size>, frame: Ref<SVGSVGElement | null>) {
     const [dx, dy] = [event.clientX - at.x, event.clientY - at.y];
     fingers.set(event.pointerId, { x: event.clientX, y: event.clientY });
     travelled += Math.abs(dx) + Math.abs(dy);
-    if (fingers.size === 2 && before > 0) by(spread() / before);
-    else if (zoom.value > 1) pan(dx, dy);
+    if (fingers.size === 2 && before > 0) {
+      by(spread() / before);
+    } else if (zoomed.value) {
+      corner.value = { x: corner.value.x - dx / scale.value, y: corner.value.y - dy / scale.value };
+      settle();
+    }
   }
 
   function up(event: PointerEvent) {
@@ -71,8 +93,19 @@ export function useZoom(size: Ref<Size>, frame: Ref<SVGSVGElement | null>) {
 
   /** Whether the finger or mouse was dragging, so that lifting it is no click. */
   function dragged(): boolean {
-    return zoom.value > 1 && travelled > CLICK_SLOP_PX;
+    return zoomed.value && travelled > CLICK_SLOP_PX;
   }
 
-  return { viewBox, zoom, by, whole, down, move, up, dragged };
+  const observer = new ResizeObserver(([entry]) => {
+    if (!entry || entry.contentRect.width === 0) return;
+    room.value = { width: entry.contentRect.width, height: entry.contentRect.height };
+    start();
+  });
+  onMounted(() => frame.value && observer.observe(frame.value));
+  onBeforeUnmount(() => observer.disconnect());
+  watch(size, (now, before) => {
+    if (now.width !== before.width || now.height !== before.height) start();
+  });
+
+  return { viewBox, zoomed, by, whole, down, move, up, dragged };
 }

@@ -98,7 +98,7 @@ onMounted(load);
         <ul class="variants">
           <li v-for="variant in job.variants" :key="variant.id">
             <router-link
-              :to="{ name: 'scheme', params: { job: job.id, variant: variant.id } }"
+              :to="{ name: 'scheme', params: { jobId: job.id, variantId: variant.id } }"
               class="open"
             >
               <span class="name">{{ variant.name }}</span>

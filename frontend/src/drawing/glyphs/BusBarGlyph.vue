@@ -6,13 +6,13 @@ import GlyphName from "./GlyphName.vue";
 
 const props = defineProps<GlyphProps<"bus_bar">>();
 
-const bar = computed(() => props.box.width - 84);
+const bar = computed(() => props.box.width - 108);
 </script>
 
 <template>
   <g>
     <rect x="0" y="10" :width="bar" height="14" rx="4" class="bar" :class="part.polarity" />
-    <GlyphName :name="part.name" :x="bar + 8" :y="22" :width="76" />
+    <GlyphName :name="part.name" :x="bar + 8" :y="22" :width="100" />
   </g>
 </template>
 

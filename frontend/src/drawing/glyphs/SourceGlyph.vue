@@ -10,8 +10,8 @@ const props = defineProps<GlyphProps<"alternator" | "charger" | "solar">>();
 const MODES: Record<string, string> = {
   idle: "idle",
   loose: "no bank on it!",
-  off: "held back, banks are higher",
-  limit: "gives all it has",
+  off: "held back",
+  limit: "at its limit",
   voltage: "holds",
 };
 const now = computed(() => props.point?.sources[props.part.id]);
@@ -84,7 +84,7 @@ const sensing = computed(() => {
   stroke-linecap: round;
 }
 .sun.lit {
-  fill: #e9a72b;
+  fill: rgb(var(--v-theme-sun));
 }
 text {
   fill: rgb(var(--v-theme-on-surface));

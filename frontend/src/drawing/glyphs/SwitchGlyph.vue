@@ -24,7 +24,7 @@ const bridges = computed<string[]>(() => {
     const one = `M${mirror(24)} 0 V14 L54 52`;
     const two = `M${mirror(84)} 0 V14 L54 52`;
     const legs = { "1": [one], "2": [two], both: [one, two], off: [] }[at] ?? [];
-    return legs.length ? [...legs, "M54 52 V104"] : [];
+    return legs.length ? [...legs, "M54 52 V100"] : [];
   }
   if (props.part.kind === "dual_switch") {
     if (at === "off") return [];

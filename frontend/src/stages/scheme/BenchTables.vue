@@ -2,7 +2,7 @@
 import { computed } from "vue";
 
 import type { Schemas } from "@/api/client";
-import { amps } from "@/shared/units";
+import { amps, watts } from "@/shared/units";
 
 import { useBench } from "./benchStore";
 import { useScheme } from "./schemeStore";
@@ -79,6 +79,9 @@ function words(cell: Schemas["Cell"] | undefined): string {
     </section>
     <p class="key">
       Amps: passing now. <em>joined</em>: a closed path, nothing passing. –: no path.
+    </p>
+    <p v-if="bench.result" class="key">
+      Lost as heat in cables and contacts: {{ watts(bench.result.point.totals.lost_w) }}.
     </p>
     <section v-if="Object.keys(bench.result?.point.relays ?? {}).length">
       <h3>Relays</h3>

@@ -1,13 +1,13 @@
 <script setup lang="ts">
 import { computed } from "vue";
 
-import { amps, percent, watts } from "@/shared/units";
+import { percent } from "@/shared/units";
 
 import { useBench } from "./benchStore";
 import { useScheme } from "./schemeStore";
 
 defineProps<{ selected: string | null }>();
-const emit = defineEmits<{ select: [id: string]; card: [] }>();
+const emit = defineEmits<{ select: [id: string] }>();
 
 const bench = useBench();
 const schemes = useScheme();
@@ -26,7 +26,6 @@ const profiles = computed(() => [
   ...(schemes.scheme?.design.profiles ?? []).map((p) => ({ title: p.name, value: p.id })),
 ]);
 const running = computed(() => bench.state.engine === "on");
-const totals = computed(() => bench.result?.point.totals);
 
 function turn(id: string, position: string) {
   emit("select", id);
@@ -38,28 +37,30 @@ function turn(id: string, position: string) {
   <section class="tray" aria-label="Conditions">
     <div v-if="kinds.has('alternator')" class="group">
       <h3>Engine <kbd>E</kbd></h3>
-      <v-btn
-        class="toggle"
-        :color="running ? 'success' : undefined"
-        :variant="running ? 'flat' : 'outlined'"
-        :aria-pressed="running"
-        @click="bench.set({ engine: running ? 'off' : 'on' })"
-      >
-        {{ running ? "Running" : "Start engine" }}
-      </v-btn>
-      <label class="slider">
-        <input
-          type="range"
-          min="600"
-          max="3200"
-          step="50"
-          aria-label="Engine speed"
-          :disabled="!running"
-          :value="bench.state.rpm"
-          @input="bench.set({ rpm: Number(($event.target as HTMLInputElement).value) })"
-        />
-        <span>{{ bench.state.rpm }} rpm</span>
-      </label>
+      <div class="row">
+        <v-btn
+          class="toggle"
+          :color="running ? 'success' : undefined"
+          :variant="running ? 'flat' : 'outlined'"
+          :aria-pressed="running"
+          @click="bench.set({ engine: running ? 'off' : 'on' })"
+        >
+          {{ running ? "Running" : "Start engine" }}
+        </v-btn>
+        <label class="slider">
+          <input
+            type="range"
+            min="600"
+            max="3200"
+            step="50"
+            aria-label="Engine speed"
+            :disabled="!running"
+            :value="bench.state.rpm"
+            @input="bench.set({ rpm: Number(($event.target as HTMLInputElement).value) })"
+          />
+          <span>{{ bench.state.rpm }} rpm</span>
+        </label>
+      </div>
     </div>
     <div v-if="kinds.has('charger')" class="group">
       <h3>Shore lead <kbd>H</kbd></h3>
@@ -99,7 +100,7 @@ function turn(id: string, position: string) {
       />
     </div>
     <div
-      v-for="part in schemes.scheme?.switches"
+      v-for="part in bench.switches"
       :key="part.id"
       class="group switch"
       :class="{ selected: selected === part.id }"
@@ -121,17 +122,6 @@ function turn(id: string, position: string) {
         </button>
       </div>
     </div>
-    <div class="group moment" aria-live="polite">
-      <h3>This moment</h3>
-      <p v-if="totals">
-        {{ amps(totals.given_a) }} in · {{ amps(totals.used_a) }} used ·
-        <strong>{{ amps(totals.stored_a) }} {{ totals.stored_a < 0 ? "drawn" : "stored" }}</strong>
-      </p>
-      <p v-if="totals">{{ watts(totals.lost_w) }} lost as heat in cables and contacts</p>
-      <v-btn size="small" variant="text" color="secondary" @click="emit('card')">
-        Position card P
-      </v-btn>
-    </div>
   </section>
 </template>
 
@@ -139,8 +129,8 @@ function turn(id: string, position: string) {
 .tray {
   display: flex;
   flex: none;
-  gap: 10px 22px;
-  padding: 8px 16px;
+  gap: 6px 18px;
+  padding: 5px 14px 7px;
   overflow-x: auto;
   background: rgb(var(--v-theme-tray));
   border-top: 1px solid rgb(var(--v-theme-ink), 0.25);
@@ -152,7 +142,7 @@ h3 {
   font-size: 0.86rem;
   font-weight: 700;
   white-space: nowrap;
-  min-height: 24px;
+  min-height: 21px;
 }
 kbd {
   font-size: 0.72rem;
@@ -162,7 +152,8 @@ kbd {
   opacity: 0.8;
 }
 .toggle {
-  min-width: 128px;
+  min-width: 104px;
+  padding: 0 12px;
   height: 40px;
 }
 .slider {
@@ -172,24 +163,29 @@ kbd {
   font-size: 0.9rem;
 }
 .slider input {
-  width: 128px;
-  height: 26px;
+  width: 104px;
+  height: 22px;
   accent-color: rgb(var(--v-theme-secondary));
 }
 .profile {
-  width: 158px;
+  width: 142px;
+}
+.row {
+  display: flex;
+  gap: 12px;
 }
 .positions {
   display: flex;
+  width: fit-content;
   border: 1.5px solid rgb(var(--v-theme-ink), 0.6);
   border-radius: 10px;
   overflow: hidden;
   background: rgb(var(--v-theme-surface));
 }
 .positions button {
-  min-width: 46px;
+  min-width: 44px;
   height: 42px;
-  padding: 0 10px;
+  padding: 0 9px;
   font-weight: 600;
   color: rgb(var(--v-theme-on-surface));
 }
@@ -208,17 +204,11 @@ kbd {
   text-decoration: underline;
   text-underline-offset: 3px;
 }
-.moment {
-  min-width: 270px;
-}
-.moment p {
-  font-size: 0.92rem;
-  white-space: nowrap;
-}
-@media (max-width: 760px) {
+@media (max-width: 959px) {
   .tray {
-    padding: 6px 12px 10px;
-    gap: 8px 18px;
+    flex-wrap: wrap;
+    max-height: 42dvh;
+    overflow-y: auto;
   }
 }
 </style>

@@ -66,7 +66,12 @@ function repair(finding: Finding) {
     <p v-if="schemes.findings && !all.length" class="none">
       No findings among the rules that are checked so far.
     </p>
-    <article v-for="finding in listed" :key="key(finding)" class="finding">
+    <article
+      v-for="finding in listed"
+      :key="key(finding)"
+      class="finding"
+      :class="`border-${SEVERITIES[finding.severity].color}`"
+    >
       <header :class="`text-${SEVERITIES[finding.severity].color}`">
         <span>{{ SEVERITIES[finding.severity].mark }} {{ SEVERITIES[finding.severity].word }}</span>
         <span class="rule">{{ finding.rule }}</span>
@@ -137,11 +142,22 @@ function repair(finding: Finding) {
 }
 .finding {
   border: 1px solid rgb(var(--v-theme-ink), 0.25);
-  border-left-width: 6px;
   border-radius: 10px;
   padding: 10px 12px 6px;
   margin-bottom: 10px;
   background: rgb(var(--v-theme-surface));
+}
+.border-error {
+  border-left: 7px solid rgb(var(--v-theme-error));
+}
+.border-warning {
+  border-left: 7px solid rgb(var(--v-theme-warning));
+}
+.border-info {
+  border-left: 7px solid rgb(var(--v-theme-info));
+}
+.border-success {
+  border-left: 7px solid rgb(var(--v-theme-success));
 }
 header {
   display: flex;

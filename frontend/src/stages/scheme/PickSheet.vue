@@ -62,9 +62,9 @@ function post(ref: string): string {
       </p>
       <p v-if="cable.estimated" class="text-warning"><strong>◆ length estimated</strong></p>
       <template v-if="picking.moving">
-        <p>
-          <strong>Pick the post</strong> on the drawing or here. Cautions: sources off and
-          disconnected, negative first, before a cable is moved aboard.
+        <p><strong>Pick the post</strong> on the drawing or here.</p>
+        <p class="care">
+          Aboard: chargers off, solar covered, negative off first, before any cable is moved.
         </p>
         <ul class="posts">
           <li v-for="ref in picking.moving.posts" :key="ref">
@@ -123,19 +123,21 @@ function post(ref: string): string {
 
 <style scoped>
 .sheet {
-  position: absolute;
-  left: 10px;
-  bottom: 10px;
-  width: 340px;
-  max-width: calc(100% - 20px);
-  max-height: min(78%, 460px);
   overflow-y: auto;
   padding: 10px 14px 12px;
+  margin: 8px;
   border: 2px solid rgb(var(--v-theme-secondary));
   border-radius: 12px;
   background: rgb(var(--v-theme-surface));
   color: rgb(var(--v-theme-on-surface));
-  box-shadow: 0 4px 18px rgb(0 0 0 / 0.25);
+}
+@media (max-width: 959px) {
+  .sheet {
+    position: absolute;
+    inset: auto 0 0;
+    max-height: 55%;
+    box-shadow: 0 0 18px rgb(0 0 0 / 0.3);
+  }
 }
 header {
   display: flex;

@@ -55,7 +55,7 @@ watch(open, async (shown) => {
 </script>
 
 <template>
-  <v-dialog v-model="open" max-width="1180" scrollable aria-label="Position card">
+  <v-dialog v-model="open" max-width="1240" scrollable aria-label="Position card">
     <v-card>
       <v-card-title class="head">
         Position card: {{ schemes.scheme?.name }}
@@ -91,7 +91,7 @@ watch(open, async (shown) => {
                 <td v-for="bank in banks" :key="bank.id">
                   <strong>{{ signedAmps(row.charging_a[bank.id] ?? 0) }}</strong>
                   <div v-if="row.charged_by[bank.id]?.length">
-                    charged by {{ row.charged_by[bank.id]?.map(name).join(", ") }}
+                    from {{ row.charged_by[bank.id]?.map(name).join(", ") }}
                   </div>
                   <div v-if="fed(row, bank.id)">feeds {{ fed(row, bank.id) }}</div>
                 </td>
@@ -126,6 +126,8 @@ watch(open, async (shown) => {
 table {
   border-collapse: collapse;
   width: 100%;
+  font-size: 0.93rem;
+  line-height: 1.3;
 }
 th,
 td {

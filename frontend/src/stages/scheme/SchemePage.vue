@@ -29,12 +29,14 @@ import ConflictDialog from "./ConflictDialog.vue";
 import FindDialog from "./FindDialog.vue";
 import FindingsList from "./FindingsList.vue";
 import HistoryDialog from "./HistoryDialog.vue";
+import MomentSums from "./MomentSums.vue";
 import PickSheet from "./PickSheet.vue";
 import { usePicking } from "./picking";
 import PositionCard from "./PositionCard.vue";
 import { useScheme } from "./schemeStore";
+import VariantTabs from "./VariantTabs.vue";
 
-const props = defineProps<{ job: string; variant: string }>();
+const props = defineProps<{ jobId: string; variantId: string }>();
 
 const schemes = useScheme();
 const bench = useBench();
@@ -58,10 +60,10 @@ const findingCount = computed(() => schemes.findings?.findings.length ?? 0);
 
 async function load() {
   try {
-    const params = { path: { job_id: props.job } };
+    const params = { path: { job_id: props.jobId } };
     job.value = await told(api.GET("/api/jobs/{job_id}", { params }));
-    await schemes.open(props.variant);
-    selected.value = schemes.scheme?.switches[0]?.id ?? null;
+    await schemes.open(props.variantId);
+    selected.value = bench.switches[0]?.id ?? null;
   } catch (error) {
     notices.failed(error);
     await router.push({ name: "jobs" });
@@ -73,7 +75,7 @@ function show(what: "findings" | "tables") {
 }
 
 function pickPart(id: string) {
-  if (schemes.scheme?.switches.some((s) => s.id === id)) {
+  if (bench.switches.some((s) => s.id === id)) {
     selected.value = id;
     if (!picking.moving) bench.step(id, 1);
   }
@@ -87,7 +89,7 @@ function nextProfile() {
 }
 
 function nextSwitch() {
-  const ids = schemes.scheme?.switches.map((s) => s.id) ?? [];
+  const ids = bench.switches.map((s) => s.id);
   selected.value = ids[(ids.indexOf(selected.value ?? "") + 1) % ids.length] ?? null;
 }
 
@@ -125,7 +127,7 @@ function otherSide() {
 }
 
 onMounted(load);
-watch(() => props.variant, load);
+watch(() => props.variantId, load);
 </script>
 
 <template>
@@ -137,16 +139,7 @@ watch(() => props.variant, load);
         {{ job.boat.kind }} {{ length(job.boat.length_m) }}
       </span>
     </span>
-    <nav class="variants" aria-label="Variants">
-      <router-link
-        v-for="v in job?.variants"
-        :key="v.id"
-        :to="{ name: 'scheme', params: { job: props.job, variant: v.id } }"
-        :class="{ here: v.id === props.variant }"
-      >
-        {{ v.name }}
-      </router-link>
-    </nav>
+    <VariantTabs v-if="mdAndUp" class="ml-4" :job="job" :variant="variantId" />
     <v-spacer />
     <v-btn
       :icon="mdiUndo"
@@ -174,65 +167,76 @@ watch(() => props.variant, load);
   <v-main class="main">
     <div class="stage">
       <StageRail v-if="mdAndUp" current="scheme" />
-      <div class="middle">
-        <div class="tools">
-          <h1>Scheme</h1>
-          <v-btn
-            size="small"
-            :prepend-icon="mdiListBoxOutline"
-            :aria-pressed="drawer === 'findings'"
-            :variant="drawer === 'findings' ? 'flat' : 'tonal'"
-            @click="show('findings')"
+      <div class="work">
+        <div class="upper">
+          <div class="middle">
+            <VariantTabs v-if="!mdAndUp" class="px-3 pt-2" :job="job" :variant="variantId" />
+            <div class="tools">
+              <h1 class="d-sr-only">Scheme</h1>
+              <v-btn
+                size="small"
+                :prepend-icon="mdiListBoxOutline"
+                :aria-pressed="drawer === 'findings'"
+                :variant="drawer === 'findings' ? 'flat' : 'tonal'"
+                @click="show('findings')"
+              >
+                {{ findingCount }} findings
+              </v-btn>
+              <v-btn
+                size="small"
+                :aria-pressed="drawer === 'tables'"
+                :variant="drawer === 'tables' ? 'flat' : 'tonal'"
+                @click="show('tables')"
+              >
+                Tables
+              </v-btn>
+              <v-btn size="small" @click="card = true">Position card</v-btn>
+              <v-btn
+                size="small"
+                :aria-pressed="picking.side === 'neg'"
+                :variant="picking.side === 'neg' ? 'flat' : 'tonal'"
+                @click="otherSide"
+              >
+                {{ picking.side === "pos" ? "Negative side" : "Positive side" }}
+              </v-btn>
+              <LightSwitch v-if="!mdAndUp" />
+              <MomentSums />
+            </div>
+            <div class="canvas">
+              <SchemeDrawing
+                v-if="schemes.scheme && layout"
+                :design="schemes.scheme.design"
+                :layout="layout"
+                :point="bench.result?.point ?? null"
+                :position-of="bench.positionOf"
+                :cable-names="schemes.scheme.cable_names"
+                :post-names="schemes.scheme.post_names"
+                :picked="picking.picked?.id ?? null"
+                :landing="picking.moving?.posts ?? null"
+                @cable="picking.pick('cable', $event)"
+                @part="pickPart"
+                @post="picking.moveTo"
+              />
+              <v-progress-linear v-else indeterminate aria-label="Loading the scheme" />
+              <PickSheet v-if="!mdAndUp" />
+            </div>
+          </div>
+          <aside
+            v-if="drawer || (mdAndUp && picking.picked)"
+            class="drawer"
+            aria-label="Beside the drawing"
           >
-            {{ findingCount }} findings
-          </v-btn>
-          <v-btn
-            size="small"
-            :aria-pressed="drawer === 'tables'"
-            :variant="drawer === 'tables' ? 'flat' : 'tonal'"
-            @click="show('tables')"
-          >
-            Who feeds, who charges
-          </v-btn>
-          <v-btn size="small" @click="card = true">Position card</v-btn>
-          <v-btn
-            size="small"
-            :aria-pressed="picking.side === 'neg'"
-            :variant="picking.side === 'neg' ? 'flat' : 'tonal'"
-            @click="otherSide"
-          >
-            {{ picking.side === "pos" ? "Show negative side" : "Show positive side" }}
-          </v-btn>
-          <LightSwitch v-if="!mdAndUp" />
+            <PickSheet v-if="mdAndUp" />
+            <div v-if="drawer" class="drawer-head">
+              <h2>{{ drawer === "findings" ? "Findings" : "Who feeds, who charges" }}</h2>
+              <v-btn size="small" variant="text" @click="drawer = null">Hide</v-btn>
+            </div>
+            <FindingsList v-if="drawer === 'findings'" />
+            <BenchTables v-else-if="drawer === 'tables'" />
+          </aside>
         </div>
-        <div class="canvas">
-          <SchemeDrawing
-            v-if="schemes.scheme && layout"
-            :design="schemes.scheme.design"
-            :layout="layout"
-            :point="bench.result?.point ?? null"
-            :position-of="bench.positionOf"
-            :cable-names="schemes.scheme.cable_names"
-            :post-names="schemes.scheme.post_names"
-            :picked="picking.picked?.id ?? null"
-            :landing="picking.moving?.posts ?? null"
-            @cable="picking.pick('cable', $event)"
-            @part="pickPart"
-            @post="picking.moveTo"
-          />
-          <v-progress-linear v-else indeterminate aria-label="Loading the scheme" />
-          <PickSheet />
-        </div>
-        <ConditionsTray :selected="selected" @select="selected = $event" @card="card = true" />
+        <ConditionsTray :selected="selected" @select="selected = $event" />
       </div>
-      <aside v-if="drawer" class="drawer" :aria-label="drawer">
-        <div class="drawer-head">
-          <h2>{{ drawer === "findings" ? "Findings" : "Who feeds, who charges" }}</h2>
-          <v-btn size="small" variant="text" @click="drawer = null">Hide</v-btn>
-        </div>
-        <FindingsList v-if="drawer === 'findings'" />
-        <BenchTables v-else />
-      </aside>
     </div>
   </v-main>
   <PositionCard v-model="card" />
@@ -252,31 +256,23 @@ watch(() => props.variant, load);
   margin-left: 10px;
   opacity: 0.9;
 }
-.variants {
-  display: flex;
-  gap: 6px;
-  margin-left: 18px;
-  overflow-x: auto;
-}
-.variants a {
-  color: inherit;
-  text-decoration: none;
-  border: 1px solid currentColor;
-  border-radius: 99px;
-  padding: 3px 12px;
-  white-space: nowrap;
-}
-.variants .here {
-  background: rgb(var(--v-theme-on-bar));
-  color: rgb(var(--v-theme-bar));
-  font-weight: 700;
-}
 .main {
   height: 100dvh;
 }
 .stage {
   display: flex;
   height: 100%;
+}
+.work {
+  flex: 1;
+  min-width: 0;
+  display: flex;
+  flex-direction: column;
+}
+.upper {
+  flex: 1;
+  min-height: 0;
+  display: flex;
 }
 .middle {
   flex: 1;
@@ -290,11 +286,7 @@ watch(() => props.variant, load);
   flex-wrap: wrap;
   align-items: center;
   gap: 6px;
-  padding: 6px 12px;
-}
-h1 {
-  font-size: 1.15rem;
-  margin-right: 8px;
+  padding: 4px 12px;
 }
 .canvas {
   position: relative;
@@ -303,7 +295,7 @@ h1 {
   padding: 0 8px 4px;
 }
 .drawer {
-  width: 318px;
+  width: 308px;
   flex: none;
   overflow-y: auto;
   background: rgb(var(--v-theme-background));
@@ -328,9 +320,6 @@ h2 {
     inset: 48px 0 0;
     width: auto;
     z-index: 5;
-  }
-  h1 {
-    display: none;
   }
   .tools {
     flex-wrap: nowrap;

@@ -1,6 +1,6 @@
 /** The bench: conditions as the tray sets them, and what the server computes for them. */
 import { defineStore } from "pinia";
-import { ref, shallowRef, watch } from "vue";
+import { computed, ref, shallowRef, watch } from "vue";
 
 import { api, told, type Schemas } from "@/api/client";
 import { useNotices } from "@/app/notices";
@@ -9,6 +9,8 @@ import { useScheme } from "./schemeStore";
 
 export type State = Schemas["State"];
 export type BenchResult = Schemas["BenchOut"];
+
+const ORDER = ["selector", "dual_switch", "switch", "breaker"];
 
 function atRest(): State {
   return {
@@ -29,6 +31,12 @@ export const useBench = defineStore("bench", () => {
   const notices = useNotices();
   const state = ref<State>(atRest());
   const result = shallowRef<BenchResult | null>(null);
+  // Switches that join banks stand first: they are turned most.
+  const switches = computed(() =>
+    [...(schemes.scheme?.switches ?? [])].sort(
+      (a, b) => ORDER.indexOf(a.kind) - ORDER.indexOf(b.kind),
+    ),
+  );
   let running = false;
   let again = false;
 
@@ -82,7 +90,7 @@ export const useBench = defineStore("bench", () => {
 
   /** Turn a switch one position on or back, as far as it goes round. */
   function step(name: string, by: 1 | -1) {
-    const part = schemes.scheme?.switches.find((s) => s.id === name);
+    const part = switches.value.find((s) => s.id === name);
     if (!part) return;
     const count = part.positions.length;
     const at = part.positions.indexOf(positionOf(name));
@@ -90,7 +98,7 @@ export const useBench = defineStore("bench", () => {
   }
 
   function positionOf(name: string): string {
-    const part = schemes.scheme?.switches.find((s) => s.id === name);
+    const part = switches.value.find((s) => s.id === name);
     return state.value.positions?.[name] ?? part?.position ?? "off";
   }
 
@@ -113,5 +121,5 @@ export const useBench = defineStore("bench", () => {
     },
   );
 
-  return { state, result, run, set, turn, step, positionOf, setCharge };
+  return { state, result, switches, run, set, turn, step, positionOf, setCharge };
 });

@@ -1,0 +1,1 @@
+"""Designs made by a program, and how long things take on them."""

@@ -1,0 +1,258 @@
+"""Designs made by a program: the reference for speed, one of any size, and random ones."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+from random import Random
+from typing import Any
+
+from strom_engine.design import Design, State, parse_design, switch_positions
+from strom_engine.design.state import switches
+from strom_engine.reference import chemistry
+
+__all__ = ["Draft", "generated_design", "generated_state", "reference_design", "sized_design"]
+
+GAUGES = ("10 AWG", "8 AWG", "6 AWG", "4 AWG", "2 AWG", "1/0 AWG", "2/0 AWG", "35 mm2", "70 mm2")
+LAWS = ("power", "current", "resistance")
+LEAD = ("flooded_start", "flooded_deep", "agm", "gel", "tppl")
+
+
+@dataclass
+class Draft:
+    """A design on its way: parts and cables are added, then it is read as any other document."""
+
+    parts: list[dict[str, Any]] = field(default_factory=list)  # Any: JSON data
+    cables: list[dict[str, Any]] = field(default_factory=list)
+    profiles: tuple[str, ...] = ("living",)
+    extra: dict[str, Any] = field(default_factory=dict)
+
+    def part(self, kind: str, part_id: str, **fields: Any) -> str:
+        """Add a part; its name is its id in words."""
+        name = part_id.replace("_", " ").capitalize()
+        self.parts.append({"kind": kind, "id": part_id, "name": name} | fields)
+        return part_id
+
+    def bank(self, part_id: str, **fields: Any) -> str:
+        """Add a bank, AGM of 100 Ah unless told otherwise."""
+        plain = {"role": "house", "chemistry": "agm", "unit_ah": 100, "soc": 0.7}
+        return self.part("bank", part_id, **(plain | fields))
+
+    def load(self, part_id: str, *draws_a: float, law: str = "power", **item: Any) -> str:
+        """Add a load group with an item for each draw [A]."""
+        profiles = item.pop("profiles", list(self.profiles))
+        items = [
+            {"id": f"i{n}", "name": f"Item {n}", "draw_a": a, "law": law, "profiles": profiles}
+            | item
+            for n, a in enumerate(draws_a)
+        ]
+        return self.part("loads", part_id, items=items)
+
+    def cable(self, start: str, end: str, gauge: str = "1/0 AWG", length_m: float = 1.0) -> str:
+        """Run a cable."""
+        name = f"c{len(self.cables)}"
+        new = {"id": name, "start": start, "end": end, "length_m": length_m, "gauge": gauge}
+        self.cables.append(new)
+        return name
+
+    def design(self) -> Design:
+        """Read it, with everything checked."""
+        profiles = [{"id": p, "name": p.capitalize()} for p in self.profiles]
+        raw = {"profiles": profiles, "components": self.parts, "cables": self.cables}
+        return parse_design(raw | self.extra)
+
+
+def reference_design() -> Design:
+    """3 banks, a selector, a relay, 5 sources, 25 loads in 5 groups: about 40 nodes."""
+    return _three_banks(groups=5, items=5).design()
+
+
+def sized_design(nodes: int) -> Design:
+    """The reference with as many load groups, each on cables of its own, as make ``nodes``."""
+    small = Draft()
+    small.bank("engine_bank", role="engine", soc=0.95)
+    small.part("alternator", "alternator", rated_a=80, set_v=14.2)
+    small.cable("engine_bank.pos", "alternator.out")
+    small.cable("engine_bank.neg", "alternator.neg")
+    draft, spare = (small, nodes - 4) if nodes < 40 else (_three_banks(0, 5), nodes - 32)
+    for n in range(max(0, spare // 2)):
+        name = draft.load(f"load_{n}", 0.8 + 0.1 * n % 3, law=LAWS[n % 3])
+        draft.cable("engine_bank.pos", f"{name}.pos", "10 AWG", 2.0)
+        draft.cable("engine_bank.neg", f"{name}.neg", "10 AWG", 2.0)
+    return draft.design()
+
+
+def _three_banks(groups: int, items: int) -> Draft:
+    draft = Draft()
+    draft.bank("engine_bank", role="engine", unit_ah=90, unit_cca_a=700, soc=0.96)
+    draft.bank("house_bank", unit_ah=120, parallel=3, soc=0.55)
+    draft.bank("bow_bank", role="thruster", unit_ah=80, soc=0.9)
+    draft.part("alternator", "alternator", rated_a=110, set_v=14.3)
+    draft.part("alternator", "second_alternator", rated_a=60, set_v=14.2)
+    draft.part("charger", "charger", outputs=3, rated_a=50, set_v=14.4, float_v=13.5)
+    draft.part("solar", "solar", panel_w=300, set_v=14.3)
+    draft.part("solar", "arch_solar", panel_w=120, controller="pwm", set_v=14.1)
+    draft.part("selector", "selector", make_before_break=True, position="1")
+    relay = {"cut_in_v": 13.3, "cut_in_s": 60, "cut_out_v": 12.75, "cut_out_s": 30}
+    draft.part("relay", "relay", **relay)
+    draft.part("starter", "starter", cranking_a=300)
+    draft.part("bus_bar", "plus_bar", polarity="pos", studs=20)
+    draft.part("bus_bar", "minus_bar", polarity="neg", studs=24)
+    for bank in ("engine_bank", "house_bank"):
+        draft.part("fuse", f"{bank}_fuse", rating_a=250)
+        draft.cable(f"{bank}.pos", f"{bank}_fuse.a")
+    pairs = [
+        ("engine_bank_fuse.b", "selector.one"),
+        ("house_bank_fuse.b", "selector.two"),
+        ("selector.common", "starter.pos"),
+        ("starter.pos", "alternator.out"),
+        ("house_bank.pos", "second_alternator.out"),
+        ("engine_bank.pos", "relay.a"),
+        ("house_bank.pos", "relay.b"),
+        ("selector.common", "plus_bar.s1"),
+        ("charger.out1", "engine_bank.pos"),
+        ("charger.out2", "house_bank.pos"),
+        ("charger.out3", "bow_bank.pos"),
+        ("solar.pos", "house_bank.pos"),
+        ("arch_solar.pos", "house_bank.pos"),
+    ]
+    negatives = ("engine_bank", "house_bank", "bow_bank", "alternator", "second_alternator")
+    negatives += ("charger", "solar", "arch_solar", "relay", "starter")
+    pairs += [(f"{p}.neg", f"minus_bar.s{n + 1}") for n, p in enumerate(negatives)]
+    for n in range(groups):
+        name = draft.load(f"panel_{n}", *(0.6 + 0.3 * k for k in range(items)), law=LAWS[n % 3])
+        pairs += [(f"plus_bar.s{n + 2}", f"{name}.pos"), (f"{name}.neg", f"minus_bar.s{n + 11}")]
+    for start, end in pairs:
+        draft.cable(start, end, "2 AWG", 1.5)
+    return draft
+
+
+def generated_design(seed: int) -> Design:
+    """A random but sound design: two or three banks, gear of any kind, sources anywhere."""
+    rng = Random(seed)
+    draft = Draft(profiles=("living", "sailing"))
+    draft.extra["conductor_temperature_c"] = rng.choice((20, 40, 60))
+    draft.part("bus_bar", "minus_bar", polarity="neg", studs=24)
+    banks = ["engine_bank", "house_bank", "bow_bank"][: rng.choice((2, 2, 3))]
+    for bank in banks:
+        _random_bank(draft, rng, bank)
+    taps = [f"{bank}.pos" for bank in banks] + _random_gear(draft, rng, banks)
+    for n in range(rng.randint(1, 4)):
+        fields = {"min_v": 11.0} if rng.random() < 0.3 else {}
+        draws = [round(rng.uniform(0.2, 12), 2) for _ in range(rng.randint(1, 4))]
+        name = draft.load(f"load_{n}", *draws, law=rng.choice(LAWS), **fields)
+        _land(draft, rng, f"{name}.pos", rng.choice(taps))
+        _ground(draft, rng, name)
+    draft.part("starter", "starter", cranking_a=rng.randint(120, 420))
+    _land(draft, rng, "starter.pos", rng.choice(taps))
+    _ground(draft, rng, "starter")
+    _random_sources(draft, rng, taps)
+    return draft.design()
+
+
+def _run(draft: Draft, rng: Random, start: str, end: str) -> None:
+    draft.cable(start, end, rng.choice(GAUGES), round(rng.uniform(0.2, 9), 2))
+
+
+def _land(draft: Draft, rng: Random, start: str, end: str) -> None:
+    """A cable, half of the time with a fuse in it."""
+    if rng.random() < 0.5:
+        fuse = draft.part("fuse", f"fuse_{len(draft.parts)}", rating_a=rng.choice((30, 100, 250)))
+        _run(draft, rng, end, f"{fuse}.a")
+        _run(draft, rng, f"{fuse}.b", start)
+    else:
+        _run(draft, rng, start, end)
+
+
+def _ground(draft: Draft, rng: Random, part: str) -> None:
+    taken = sum("minus_bar" in c["end"] for c in draft.cables)
+    _run(draft, rng, f"{part}.neg", f"minus_bar.s{taken % 24 + 1}")
+
+
+def _random_bank(draft: Draft, rng: Random, bank: str) -> None:
+    kind = "lfp" if rng.random() < 0.2 else rng.choice(LEAD)
+    draft.bank(
+        bank,
+        role=bank.removesuffix("_bank").replace("bow", "thruster"),
+        chemistry=kind,
+        unit_ah=rng.choice((60, 90, 120, 200)),
+        unit_cca_a=rng.choice((None, 600)),
+        parallel=rng.randint(1, 4),
+        soc=round(rng.uniform(chemistry(kind).usable_low_soc, 1), 3),
+        temperature_c=rng.choice((-5, 15, 30)),
+    )
+    if rng.random() < 0.2:
+        shunt = draft.part("shunt", f"{bank}_shunt")
+        _run(draft, rng, f"{bank}.neg", f"{shunt}.bank")
+        _run(draft, rng, f"{shunt}.system", f"minus_bar.s{len(draft.cables) % 24 + 1}")
+    elif rng.random() < 0.93:  # now and then a negative is forgotten
+        _ground(draft, rng, bank)
+
+
+def _random_gear(draft: Draft, rng: Random, banks: list[str]) -> list[str]:
+    """Switches and relays between banks; gives the posts that others may land on."""
+    engine, house = banks[0], banks[1]
+    choice = rng.choice(("selector", "dual", "switches"))
+    taps = []
+    if choice == "selector":
+        draft.part("selector", "selector", make_before_break=rng.choice((True, False, None)))
+        _land(draft, rng, "selector.one", f"{engine}.pos")
+        _land(draft, rng, "selector.two", f"{house}.pos")
+        taps = ["selector.common"] * 3
+    elif choice == "dual":
+        draft.part("dual_switch", "dual")
+        _land(draft, rng, "dual.engine_in", f"{engine}.pos")
+        _land(draft, rng, "dual.house_in", f"{house}.pos")
+        taps = ["dual.engine_out", "dual.house_out"]
+    else:
+        for name, a, b in (("engine_switch", engine, None), ("parallel", engine, house)):
+            draft.part("switch", name)
+            _land(draft, rng, f"{name}.a", f"{a}.pos")
+            if b:
+                _land(draft, rng, f"{name}.b", f"{b}.pos")
+        taps = ["engine_switch.b"]
+    for n in range(rng.randint(0, len(banks) - 1)):
+        cut_in = round(rng.uniform(13.0, 13.7), 2)
+        relay = {"cut_in_v": cut_in, "cut_in_s": 30, "cut_out_v": 12.75, "cut_out_s": 30}
+        draft.part("relay", f"relay_{n}", sensing=rng.choice(("dual", "a", "b")), **relay)
+        _land(draft, rng, f"relay_{n}.a", f"{banks[0]}.pos")
+        _land(draft, rng, f"relay_{n}.b", f"{banks[n + 1]}.pos")
+        _ground(draft, rng, f"relay_{n}")
+    return taps
+
+
+def _random_sources(draft: Draft, rng: Random, taps: list[str]) -> None:
+    outside = rng.random() < 0.4
+    sensing = "external" if outside else "machine"
+    alternator = {"rated_a": rng.choice((35, 60, 90, 150)), "set_v": 14.3, "sensing": sensing}
+    draft.part("alternator", "alternator", **alternator)
+    _land(draft, rng, "alternator.out", rng.choice(taps))
+    _ground(draft, rng, "alternator")
+    if outside:
+        _run(draft, rng, "alternator.sense_pos", rng.choice(taps))
+        if rng.random() < 0.5:
+            _run(draft, rng, "alternator.sense_neg", "house_bank.neg")
+    outputs = rng.randint(1, 3)
+    draft.part("charger", "charger", outputs=outputs, rated_a=40, set_v=14.4, float_v=13.5)
+    _ground(draft, rng, "charger")
+    for n in range(outputs):
+        _run(draft, rng, f"charger.out{n + 1}", rng.choice(taps))
+    draft.part(
+        "solar", "solar", panel_w=rng.choice((80, 360)), controller=rng.choice(("mppt", "pwm")),
+        set_v=14.2,
+    )
+    _run(draft, rng, "solar.pos", rng.choice(taps))
+    _ground(draft, rng, "solar")
+
+
+def generated_state(design: Design, seed: int) -> State:
+    """A random state of a design."""
+    rng = Random(seed * 7919 + 1)
+    return State(
+        engine=rng.choice(("off", "on", "on")),
+        rpm=rng.choice((500.0, 900.0, 1500.0, 2600.0)),
+        cranking=rng.random() < 0.1,
+        shore=rng.random() < 0.4,
+        sun=rng.choice((0.0, 0.3, 1.0)),
+        profile=rng.choice((None, *(p.id for p in design.profiles))),
+        positions={s.id: rng.choice(switch_positions(s)) for s in switches(design)},
+    )

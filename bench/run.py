@@ -1,0 +1,84 @@
+"""``./strom bench``: the operating point on the reference design, and its growth with nodes."""
+
+from __future__ import annotations
+
+import argparse
+import gc
+import math
+import statistics
+import time
+from collections.abc import Callable
+
+from bench.designs import generated_state, reference_design, sized_design
+from strom_engine.circuit import bench, operating_point, position_card
+from strom_engine.circuit.network import nodes_of
+from strom_engine.design import Design, State
+from strom_engine.drawing import lay_out
+from strom_engine.rules.context import Context
+from strom_engine.rules.registry import RULES
+
+SIZES = (10, 20, 40, 80, 120, 160, 200)
+
+
+def timed_ms(run: Callable[[int], object], times: int) -> list[float]:
+    """Milliseconds of each run, sorted; the collector waits outside."""
+    found = []
+    for n in range(times):
+        gc.collect() if n % 200 == 0 else None
+        start = time.perf_counter()
+        run(n)
+        found.append((time.perf_counter() - start) * 1000)
+    return sorted(found)
+
+
+def line(label: str, found: list[float], target: str = "") -> None:
+    """Print the median and the 99th percentile."""
+    p99 = found[min(len(found) - 1, math.ceil(0.99 * len(found)) - 1)]
+    print(f"{label:<44} median {statistics.median(found):8.2f} ms   p99 {p99:8.2f} ms   {target}")
+
+
+def states_of(design: Design) -> list[State]:
+    """A hundred states of a design."""
+    return [generated_state(design, seed) for seed in range(100)]
+
+
+def all_findings(design: Design) -> int:
+    """Every rule on a design, nothing remembered from before."""
+    context = Context(design)
+    return sum(len(list(check(context))) for _, check in RULES)
+
+
+def main() -> None:
+    """Run the benchmark."""
+    parser = argparse.ArgumentParser(prog="./strom bench", description=__doc__)
+    parser.add_argument("--times", type=int, default=1000, help="runs of the operating point")
+    times = parser.parse_args().times
+    design = reference_design()
+    states = states_of(design)
+    print(f"reference design: {nodes_of(design).count} nodes, {len(design.cables)} cables")
+    for state in states[:20]:
+        operating_point(design, state)
+    solved = timed_ms(lambda n: operating_point(design, states[n % 100]), times)
+    line("operating point", solved, "wanted: median <= 3, p99 <= 10")
+    line("bench, with reach and tables", timed_ms(lambda n: bench(design, states[n % 100]), 200))
+    line("position card", timed_ms(lambda n: position_card(design, states[n % 100]), 5))
+    line("findings of every rule", timed_ms(lambda _: all_findings(design), 5))
+    line("drawing", timed_ms(lambda _: lay_out(design), 20))
+    print("\noperating point by number of nodes")
+    medians = [_by_size(size) for size in SIZES]
+    growth = math.log(medians[-1] / medians[2]) / math.log(SIZES[-1] / SIZES[2])
+    print(f"growth from {SIZES[2]} to {SIZES[-1]} nodes: n^{growth:.2f}   wanted: no worse than n^1.5")
+
+
+def _by_size(size: int) -> float:
+    design = sized_design(size)
+    states = states_of(design)
+    for state in states[:10]:
+        operating_point(design, state)
+    found = timed_ms(lambda n: operating_point(design, states[n % 100]), 200)
+    line(f"  {nodes_of(design).count} nodes", found)
+    return statistics.median(found)
+
+
+if __name__ == "__main__":
+    main()
