@@ -237,7 +237,10 @@ def _random_sources(draft: Draft, rng: Random, taps: list[str]) -> None:
     for n in range(outputs):
         _run(draft, rng, f"charger.out{n + 1}", rng.choice(taps))
     draft.part(
-        "solar", "solar", panel_w=rng.choice((80, 360)), controller=rng.choice(("mppt", "pwm")),
+        "solar",
+        "solar",
+        panel_w=rng.choice((80, 360)),
+        controller=rng.choice(("mppt", "pwm")),
         set_v=14.2,
     )
     _run(draft, rng, "solar.pos", rng.choice(taps))

@@ -9,13 +9,14 @@ import statistics
 import time
 from collections.abc import Callable
 
-from bench.designs import generated_state, reference_design, sized_design
 from strom_engine.circuit import bench, operating_point, position_card
 from strom_engine.circuit.network import nodes_of
 from strom_engine.design import Design, State
 from strom_engine.drawing import lay_out
 from strom_engine.rules.context import Context
 from strom_engine.rules.registry import RULES
+
+from bench.designs import generated_state, reference_design, sized_design
 
 SIZES = (10, 20, 40, 80, 120, 160, 200)
 
@@ -67,7 +68,9 @@ def main() -> None:
     print("\noperating point by number of nodes")
     medians = [_by_size(size) for size in SIZES]
     growth = math.log(medians[-1] / medians[2]) / math.log(SIZES[-1] / SIZES[2])
-    print(f"growth from {SIZES[2]} to {SIZES[-1]} nodes: n^{growth:.2f}   wanted: no worse than n^1.5")
+    print(
+        f"growth from {SIZES[2]} to {SIZES[-1]} nodes: n^{growth:.2f}   wanted: no worse than n^1.5"
+    )
 
 
 def _by_size(size: int) -> float:

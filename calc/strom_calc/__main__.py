@@ -13,7 +13,6 @@ from collections.abc import Callable, Mapping
 from pathlib import Path
 
 from pydantic import BaseModel, ValidationError
-
 from strom_engine.circuit import bench, position_card
 from strom_engine.design import Design, State, check_state
 from strom_engine.design.validation import problems_from_pydantic
@@ -97,7 +96,9 @@ def _state(design: Design, text: str) -> State:
     try:
         state = State.model_validate_json(text)
     except ValidationError as error:
-        raise StateError([Problem(f"state.{p.path}", p.message) for p in problems_from_pydantic(error)]) from None
+        raise StateError(
+            [Problem(f"state.{p.path}", p.message) for p in problems_from_pydantic(error)]
+        ) from None
     return check_state(design, state)
 
 

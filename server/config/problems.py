@@ -11,7 +11,7 @@ from ninja import NinjaAPI
 from ninja.errors import AuthenticationError, HttpError, ValidationError
 from strom_engine.errors import ChangeError, DesignError, NotSettledError, StateError, StromError
 
-__all__ = ["Conflict", "problem_response", "register_problems"]
+__all__ = ["ConflictError", "problem_response", "register_problems"]
 
 TITLES: dict[type[StromError], tuple[int, str]] = {
     DesignError: (422, "Not a valid design"),
@@ -21,7 +21,7 @@ TITLES: dict[type[StromError], tuple[int, str]] = {
 }
 
 
-class Conflict(Exception):
+class ConflictError(Exception):
     """Somebody saved in between and both touched the same thing; both versions are kept."""
 
     def __init__(self, detail: str, **extra: object) -> None:
@@ -58,8 +58,8 @@ def register_problems(api: NinjaAPI) -> None:
             status, title, str(error), ((p.path, p.message) for p in error.problems)
         )
 
-    @api.exception_handler(Conflict)
-    def _conflict(request: HttpRequest, error: Conflict) -> HttpResponse:
+    @api.exception_handler(ConflictError)
+    def _conflict(request: HttpRequest, error: ConflictError) -> HttpResponse:
         return problem_response(409, "Saved in between", str(error), **error.extra)
 
     @api.exception_handler(ValidationError)

@@ -6,6 +6,7 @@ import math
 from bisect import bisect_right
 from dataclasses import dataclass
 
+from strom_engine.design import Bank
 from strom_engine.reference import Chemistry, chemistry
 
 __all__ = ["BankSource", "bank_source", "charge_overpotential_v", "rest_voltage_v"]
@@ -54,39 +55,25 @@ def rest_voltage_v(figures: Chemistry, head: float) -> float:
     return volts[i - 1] + share * (volts[i] - volts[i - 1])
 
 
-def bank_source(
-    chemistry_name: str,
-    *,
-    nominal_v: float,
-    capacity_ah: float,
-    series: int,
-    parallel: int,
-    soc: float,
-    temperature_c: float = 25.0,
-    resistance_ohm: float | None = None,
-) -> BankSource:
-    """Electrical figures of a rested bank.
+def bank_source(bank: Bank, soc: float | None = None) -> BankSource:
+    """Electrical figures of a rested bank, at its own state of charge or another one [-].
 
-    Parameters: the unit battery's nominal volts [V] and 20 h capacity [Ah], the count in
-    series and in parallel [-], state of charge [-] (the head of a rested bank equals it),
-    temperature [degC], and the unit battery's resistance [ohm] where the data sheet gives
-    one. The typical figures are those of a 12 V 100 Ah block and scale with volts and Ah.
+    The head of a rested bank equals its state of charge. Typical figures are those of a 12 V
+    100 Ah block and scale with volts and Ah; a resistance from the data sheet goes before.
 
-    Returns a BankSource. Raises ReferenceDataError for an unknown chemistry.
     Range: head 0 to 1.05, -20 to 50 degC. Sources: reference tables battery_chemistry,
     battery_ocv, charge_overpotential.
     """
-    figures = chemistry(chemistry_name)
-    blocks = nominal_v / BLOCK_V
-    unit_ohm = (
-        resistance_ohm
-        if resistance_ohm is not None
-        else figures.resistance_100ah_ohm * REFERENCE_AH / capacity_ah * blocks
-    )
-    cold = 1 + RESISTANCE_PER_K_COLD * max(0.0, 25.0 - temperature_c)
+    figures = chemistry(bank.chemistry)
+    blocks = bank.unit_v / BLOCK_V
+    unit_ohm = bank.unit_resistance_ohm
+    if unit_ohm is None:
+        unit_ohm = figures.resistance_100ah_ohm * REFERENCE_AH / bank.unit_ah * blocks
+    cold = 1 + RESISTANCE_PER_K_COLD * max(0.0, 25.0 - bank.temperature_c)
+    head = bank.soc if soc is None else soc
     return BankSource(
-        emf_v=rest_voltage_v(figures, soc) * blocks * series,
-        resistance_ohm=unit_ohm * cold * series / parallel,
-        eta_slope_v=figures.cells * figures.slope_v * blocks * series,
-        eta_current_a=2 * figures.exchange_c * capacity_ah * parallel,
+        emf_v=rest_voltage_v(figures, head) * blocks * bank.series,
+        resistance_ohm=unit_ohm * cold * bank.series / bank.parallel,
+        eta_slope_v=figures.cells * figures.slope_v * blocks * bank.series,
+        eta_current_a=2 * figures.exchange_c * bank.capacity_ah,
     )

@@ -18,8 +18,8 @@ from strom_engine.circuit.elements import (
     Element,
     LoadElement,
     OneWayElement,
-    SourceElement,
     ResistorElement,
+    SourceElement,
 )
 from strom_engine.circuit.metal import Metal, live_metal
 from strom_engine.circuit.network import Network
@@ -140,16 +140,7 @@ def _add_banks(circuit: Circuit, design: Design, state: State) -> None:
     for bank in design.of_type(Bank):
         span = circuit.span(f"{bank.id}.pos", f"{bank.id}.neg")
         assert span is not None  # a bank powers its own island
-        source = bank_source(
-            bank.chemistry,
-            nominal_v=bank.unit_v,
-            capacity_ah=bank.unit_ah,
-            series=bank.series,
-            parallel=bank.parallel,
-            soc=state.soc.get(bank.id, bank.soc),
-            temperature_c=bank.temperature_c,
-            resistance_ohm=bank.unit_resistance_ohm,
-        )
+        source = bank_source(bank, state.soc.get(bank.id))
         circuit.elements.append(BankElement(bank.id, *span, source))
 
 

@@ -9,26 +9,25 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
-from typing import Protocol
+from typing import ClassVar, NamedTuple, Protocol
 
-from strom_engine.batteries import BankSource, charge_overpotential_v
+from strom_engine.batteries import BankSource
 
 __all__ = [
     "BankElement",
     "Element",
     "LoadElement",
     "OneWayElement",
+    "ResistorElement",
     "SourceElement",
     "Stamp",
-    "ResistorElement",
 ]
 
 VOLT_TOLERANCE = 1e-9
 AMP_TOLERANCE = 1e-7
 
 
-@dataclass(frozen=True, slots=True)
-class Stamp:
+class Stamp(NamedTuple):
     """Current from ``plus`` through the element to ``minus``: g * (V_cp - V_cm) + i0 [A]."""
 
     g: float
@@ -43,6 +42,7 @@ class Element(Protocol):
     minus: int
     control_plus: int
     control_minus: int
+    local: ClassVar[bool]  # whether its mode follows from its own voltage alone
 
     def modes(self) -> tuple[str, ...]:
         """Every mode, the one to start from first."""
@@ -63,8 +63,14 @@ class Element(Protocol):
 
 @dataclass
 class BankElement:
-    """A bank: EMF behind its resistance, with charge overpotential while current flows in."""
+    """A bank: EMF behind its resistance, with charge overpotential while current flows in.
 
+    On charge its law is followed by Newton's method over the current: in most boats a source
+    at its limit decides the current, and the voltage follows. The overpotential is concave in
+    the current, so that from below the steps only rise.
+    """
+
+    local: ClassVar[bool] = True
     name: str
     plus: int
     minus: int
@@ -72,55 +78,34 @@ class BankElement:
 
     def __post_init__(self) -> None:
         self.control_plus, self.control_minus = self.plus, self.minus
-        self._solved = (math.nan, 0.0)
+        self._about_a = 0.0
 
     def modes(self) -> tuple[str, ...]:
         return ("discharge", "charge")
 
-    def current_a(self, volts: float) -> float:
-        """Current into the bank [A] at a terminal voltage [V]."""
+    def _slope_ohm(self, amps: float) -> float:
         s = self.source
-        over_v = volts - s.emf_v
-        if over_v <= 0:
-            return over_v / s.resistance_ohm
-        if over_v != self._solved[0]:
-            self._solved = (over_v, self._charging_a(over_v))
-        return self._solved[1]
-
-    def _charging_a(self, over_v: float) -> float:
-        """Solve R I + slope asinh(I / exchange) = over_v by Newton from between its two bounds."""
-        s = self.source
-        ohmic_a = over_v / s.resistance_ohm
-        kinetic_a = s.eta_current_a * math.sinh(min(over_v / s.eta_slope_v, 300.0))
-        amps = ohmic_a * kinetic_a / (ohmic_a + kinetic_a)
-        for _ in range(60):
-            error = over_v - amps * s.resistance_ohm
-            error -= s.eta_slope_v * math.asinh(amps / s.eta_current_a)
-            step = error / (s.resistance_ohm + self._eta_slope_ohm(amps))
-            # The left side is concave: from below Newton only rises, from above it may fall short.
-            amps = max(0.0, amps + step)
-            if abs(step) < 1e-12 * (1 + amps):
-                break
-        return amps
-
-    def _eta_slope_ohm(self, amps: float) -> float:
-        return self.source.eta_slope_v / math.hypot(self.source.eta_current_a, amps)
+        return s.resistance_ohm + s.eta_slope_v / math.hypot(s.eta_current_a, amps)
 
     def stamp(self, mode: str, volts: float, control_v: float) -> Stamp:
         s = self.source
         if mode == "discharge":
             return Stamp(1 / s.resistance_ohm, -s.emf_v / s.resistance_ohm)
-        amps = self.current_a(max(volts, s.emf_v))
-        g = 1 / (s.resistance_ohm + self._eta_slope_ohm(amps))
-        return Stamp(g, amps - g * max(volts, s.emf_v))
+        slope_ohm = self._slope_ohm(self._about_a)
+        open_v = s.terminal_v(self._about_a) - slope_ohm * self._about_a
+        return Stamp(1 / slope_ohm, -open_v / slope_ohm)
 
     def wanted(self, mode: str, volts: float, control_v: float, amps: float) -> str:
         if mode == "discharge":
+            self._about_a = 0.0  # a first step on charge is taken from below
             return "charge" if amps > AMP_TOLERANCE else mode
+        self._about_a = max(amps, 0.0)
         return "discharge" if amps < -AMP_TOLERANCE else mode
 
     def residual_a(self, mode: str, volts: float, amps: float) -> float:
-        return amps - self.current_a(volts)
+        if mode == "discharge":
+            return 0.0
+        return (volts - self.source.terminal_v(amps)) / self._slope_ohm(max(amps, 0.0))
 
 
 @dataclass
@@ -131,6 +116,7 @@ class SourceElement:
     Current is counted from plus through the element, so a delivering source is negative.
     """
 
+    local: ClassVar[bool] = False
     name: str
     plus: int
     minus: int
@@ -180,6 +166,7 @@ class SourceElement:
 class OneWayElement:
     """Lets current through from plus to minus only."""
 
+    local: ClassVar[bool] = False
     name: str
     plus: int
     minus: int
@@ -207,6 +194,7 @@ class OneWayElement:
 class LoadElement:
     """Loads behind one feed: constant power, current and resistance, folding back when low."""
 
+    local: ClassVar[bool] = True
     name: str
     plus: int
     minus: int
@@ -249,6 +237,7 @@ class LoadElement:
 class ResistorElement:
     """A plain resistance: the starter while it cranks, a leak inside an idle charger."""
 
+    local: ClassVar[bool] = True
     name: str
     plus: int
     minus: int

@@ -5,6 +5,9 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 
+import numpy as np
+from numpy.typing import NDArray
+
 from strom_engine.circuit.build import (
     Circuit,
     build_circuit,
@@ -38,6 +41,8 @@ from strom_engine.design import (
     Starter,
     State,
 )
+
+Vector = NDArray[np.float64]
 
 __all__ = ["Solved", "assemble", "solve_state"]
 
@@ -73,12 +78,33 @@ class Solved:
         return None
 
 
-def solve_state(design: Design, state: State, closed_relays: frozenset[str]) -> Solved:
-    """Solve one checked state with the relays as given. Raises NotSettledError."""
-    net = network(design, state.positions, closed_relays)
-    circuit = build_circuit(design, state, net)
-    solution = solve(circuit.metal, len(circuit.inside), circuit.elements, load_reference_v(design))
+def solve_state(
+    design: Design, state: State, closed_relays: frozenset[str], like: Solved | None = None
+) -> Solved:
+    """Solve one checked state with the relays as given. Raises NotSettledError.
+
+    ``like`` is the same state solved with the relays otherwise: a good place to start from.
+    """
+    circuit = build_circuit(design, state, network(design, state.positions, closed_relays))
+    guess = _first_guess(design, circuit, like)
+    modes: dict[str, str] = {}
+    if like is not None:
+        names = (e.name for e in like.circuit.elements)
+        modes = dict(zip(names, like.solution.modes, strict=True))
+    solution = solve(circuit.metal, len(circuit.inside), circuit.elements, guess, modes)
     return Solved(design, state, circuit, solution)
+
+
+def _first_guess(design: Design, circuit: Circuit, like: Solved | None) -> Vector:
+    guess = np.zeros(circuit.metal.count + len(circuit.inside))
+    for element in circuit.elements:
+        guess[element.plus] = load_reference_v(design)
+    if like is not None:
+        for node, live in circuit.metal.live_of.items():
+            known = like.circuit.metal.live_of.get(node)
+            if known is not None:
+                guess[live] = like.solution.volts[known]
+    return guess
 
 
 def assemble(solved: Solved) -> OperatingPoint:
@@ -94,7 +120,8 @@ def assemble(solved: Solved) -> OperatingPoint:
         conductor_drop_v={name: abs(amps[name]) * ohm for name, ohm in ohms.items()},
         totals=Totals(
             given_a=sum(s.current_a for s in sources.values()),
-            used_a=sum(t.current_a for t in (*loads.values(), *starters.values())),
+            used_a=sum(now.current_a for now in loads.values())
+            + sum(now.current_a for now in starters.values()),
             stored_a=sum(b.current_a for b in banks.values()),
             lost_w=sum(amps[name] ** 2 * ohm for name, ohm in ohms.items()),
         ),
@@ -139,9 +166,7 @@ def _injections(solved: Solved) -> list[Injection]:
 
 
 def _shares(solved: Solved) -> dict[int, dict[str, float]]:
-    return trace_shares(
-        solved.circuit.metal.branches, solved.solution.volts, _injections(solved)
-    )
+    return trace_shares(solved.circuit.metal.branches, solved.solution.volts, _injections(solved))
 
 
 def _given(shares: dict[int, dict[str, float]], node: int | None, amps: float) -> dict[str, float]:
@@ -156,7 +181,8 @@ def _banks(solved: Solved, shares: dict[int, dict[str, float]]) -> dict[str, Ban
     for bank in solved.design.of_type(Bank):
         volts = solved.volts(f"{bank.id}.pos", f"{bank.id}.neg")
         amps = solved.amps(bank.id)
-        assert volts is not None and amps is not None  # every bank powers its own island
+        assert volts is not None  # every bank powers its own island
+        assert amps is not None
         found[bank.id] = BankNow(
             volts_v=volts,
             current_a=amps,
@@ -240,7 +266,9 @@ def _starters(solved: Solved) -> dict[str, StarterNow]:
 def balance_residual(solved: Solved) -> float:
     """Power that does not add up, as a share of the throughput [-]."""
     volts = solved.solution.volts
-    conductors = [(volts[b.a] - volts[b.b]) ** 2 * b.conductance_s for b in solved.circuit.metal.branches]
+    conductors = [
+        (volts[b.a] - volts[b.b]) ** 2 * b.conductance_s for b in solved.circuit.metal.branches
+    ]
     elements: Sequence[float] = [
         float((volts[e.plus] - volts[e.minus]) * amps)
         for e, amps in zip(solved.circuit.elements, solved.solution.amps, strict=True)

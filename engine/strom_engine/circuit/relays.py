@@ -46,7 +46,8 @@ def _remembering(design: Design, state: State) -> Callable[[frozenset[str]], Sol
 
     def solve_with(closed: frozenset[str]) -> Solved:
         if closed not in done:
-            done[closed] = solve_state(design, state, closed)
+            like = next(reversed(done.values()), None)
+            done[closed] = solve_state(design, state, closed, like)
         return done[closed]
 
     return solve_with

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -29,20 +29,27 @@ class Solution:
     rounds: int
 
 
-def solve(metal: Metal, extra: int, elements: Sequence[Element], guess_v: float) -> Solution:
-    """Solve elements on metal, with ``extra`` nodes inside parts, from a first guess [V].
+def solve(
+    metal: Metal,
+    extra: int,
+    elements: Sequence[Element],
+    guess_v: Vector,
+    first_modes: Mapping[str, str],
+) -> Solution:
+    """Solve elements on metal, with ``extra`` nodes inside parts, from a first guess.
+
+    ``guess_v`` [V] has a voltage for every live node and then for those inside parts;
+    ``first_modes`` names modes to start from, by element.
 
     Every node must hang on a ground through conductors and banks: the caller looks for
-    floating islands first. Deterministic. Once a set of modes comes back, only the first
-    violated element changes in each round (Bland's rule), so that it cannot cycle between
-    the same sets. Raises NotSettledError naming the elements that keep changing.
+    floating islands first. Deterministic. Once a set of modes comes back, sources change
+    one at a time and the first violated one first (Bland's rule), so that it does not cycle
+    between the same sets. Raises NotSettledError naming the elements that keep changing.
     """
     frame = _Frame.of(metal, extra)
     wiring = _Wiring.of(elements, frame.small_of, len(frame.matrix))
-    volts = np.zeros(len(frame.matrix))
-    volts[wiring.plus] = guess_v
-    volts[frame.grounds] = 0.0
-    modes = [element.modes()[0] for element in elements]
+    volts = np.concatenate((guess_v[metal.kept], guess_v[metal.count :]))
+    modes = [first_modes.get(element.name, element.modes()[0]) for element in elements]
     seen: set[tuple[str, ...]] = set()
     careful = False
     changed: list[str] = []
@@ -53,19 +60,40 @@ def solve(metal: Metal, extra: int, elements: Sequence[Element], guess_v: float)
             for i, element in enumerate(elements)
             if (wanted := element.wanted(modes[i], *spans[i], amps[i])) != modes[i]
         ]
+        settled = all(
+            abs(element.residual_a(modes[i], spans[i][0], amps[i])) < NEWTON_TOLERANCE_A
+            for i, element in enumerate(elements)
+        )
+        if settled and not violated:
+            return Solution(_all_volts(metal, extra, volts), tuple(amps), tuple(modes), round_no)
         if violated:
             key = tuple(modes)
             careful = careful or key in seen
             seen.add(key)
-            for i, mode in violated[:1] if careful else violated:
-                modes[i] = mode
             changed = [elements[i].name for i, _ in violated]
-        elif all(
-            abs(element.residual_a(modes[i], spans[i][0], amps[i])) < NEWTON_TOLERANCE_A
-            for i, element in enumerate(elements)
-        ):
-            return Solution(_all_volts(metal, extra, volts), tuple(amps), tuple(modes), round_no)
+            for i, mode in _carefully(elements, modes, violated, settled) if careful else violated:
+                modes[i] = mode
     raise NotSettledError(tuple(dict.fromkeys(changed)) or tuple(e.name for e in elements))
+
+
+def _carefully(
+    elements: Sequence[Element],
+    modes: Sequence[str],
+    violated: list[tuple[int, str]],
+    settled: bool,
+) -> list[tuple[int, str]]:
+    """What to change once a set of modes has come back.
+
+    Banks and loads follow their own voltage at once; a source changes only when all else has
+    settled, one at a time, and goes through its modes in a ring: a regulator that senses the
+    wrong way round has no rest between off and its limit, and must be let through to the other.
+    """
+    own = [(i, mode) for i, mode in violated if elements[i].local]
+    if own or not settled:
+        return own
+    i, _ = violated[0]
+    ring = elements[i].modes()
+    return [(i, ring[(ring.index(modes[i]) + 1) % len(ring)])]
 
 
 def _all_volts(metal: Metal, extra: int, volts: Vector) -> Vector:

@@ -58,7 +58,10 @@ def default_positions(design: Design) -> dict[str, str]:
 
 
 def check_state(design: Design, state: State) -> State:
-    """The state with every switch's position filled in; raises StateError naming what is not there."""
+    """The state with every switch's position filled in.
+
+    Raises StateError naming everything in it that the design does not have.
+    """
     problems: list[Problem] = []
     known = {part.id: part for part in switches(design)}
     for name, position in state.positions.items():

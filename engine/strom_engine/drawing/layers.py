@@ -14,7 +14,8 @@ GEAR = frozenset(
     {"selector", "dual_switch", "switch", "relay", "bus_bar", "fuse", "breaker", "shunt"}
 )
 ABOVE = frozenset({"charger", "solar"})
-# Where several banks are about equally near, the engine stands with its own bank, loads with the house.
+# Where several banks are about equally near, the engine stands with its own bank and loads
+# with the house.
 HOME_ROLES = {"starter": "engine", "alternator": "engine", "loads": "house"}
 
 
@@ -106,7 +107,7 @@ def _part_neighbours(
 
 
 def affinities(parts: Mapping[str, Component], graph: Graph, banks: list[str]) -> dict[str, float]:
-    """Which bank's bay a part belongs to, as a position among the banks; between two: in between."""
+    """Which bank's bay a part belongs to, as a place among the banks; for two: in between."""
     others = {i for i in parts if parts[i].kind != "bank"}
     gear = {i for i in others if parts[i].kind in GEAR}
     distance = {bank: _depths(graph, [bank], others, gear) for bank in banks}

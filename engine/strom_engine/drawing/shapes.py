@@ -48,8 +48,8 @@ def shape_of(part: Component, cables_on: int) -> Shape:
             middle = PostPlace(100.0, "both")
             return Shape(200.0, 84.0, {"pos": middle, "neg": middle})
         case "charger":
-            at = {1: (100.0,), 2: (60.0, 140.0), 3: (36.0, 100.0, 164.0)}[part.outputs]
-            outs = {f"out{i + 1}": PostPlace(x, "either") for i, x in enumerate(at)}
+            spread = {1: (100.0,), 2: (60.0, 140.0), 3: (36.0, 100.0, 164.0)}[part.outputs]
+            outs = {f"out{i + 1}": PostPlace(x, "either") for i, x in enumerate(spread)}
             return Shape(200.0, 54.0, outs | {"neg": PostPlace(100.0, "either")})
         case "solar":
             middle = PostPlace(24.0, "either")

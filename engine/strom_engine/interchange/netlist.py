@@ -15,8 +15,8 @@ from strom_engine.circuit.elements import (
     Element,
     LoadElement,
     OneWayElement,
-    SourceElement,
     ResistorElement,
+    SourceElement,
 )
 from strom_engine.circuit.network import network
 from strom_engine.design import Design, State, check_state

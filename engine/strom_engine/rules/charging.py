@@ -122,16 +122,7 @@ def _unlike_finding(context: Context, a: Bank, b: Bank, situation: Situation) ->
 
 
 def _emf_and_ohm(bank: Bank) -> tuple[float, float]:
-    source = bank_source(
-        bank.chemistry,
-        nominal_v=bank.unit_v,
-        capacity_ah=bank.unit_ah,
-        series=bank.series,
-        parallel=bank.parallel,
-        soc=bank.soc,
-        temperature_c=bank.temperature_c,
-        resistance_ohm=bank.unit_resistance_ohm,
-    )
+    source = bank_source(bank)
     return source.emf_v, source.resistance_ohm
 
 
@@ -186,8 +177,8 @@ def _sensing_finding(
         arithmetic=(
             f"{context.positions_words(positions)}, relay open: sources that reach the watched "
             f"side {relay.sensing}: 0; side {other}: {context.names(unseen)}.",
-            f"All sources on, engine at 2000 rpm: side {relay.sensing} {sees_v:.2f} V, side {other} "
-            f"{other_v:.2f} V, cut-in {relay.cut_in_v:g} V.",
+            f"All sources on, engine at 2000 rpm: side {relay.sensing} {sees_v:.2f} V, "
+            f"side {other} {other_v:.2f} V, cut-in {relay.cut_in_v:g} V.",
             f"Positions in which it is blind: {len(blind)} of {len(context.combinations)}.",
         ),
         figures=(
@@ -315,8 +306,10 @@ def _narrow_finding(
         title=f"The negative between {a.name} and {b.name} is thinner than the positive",
         arithmetic=(
             f"{how}: narrowest of the positive link: "
-            f"{context.design.cable_name(positive)}, {positive.gauge} = {positive.area_mm2:g} mm².",
-            f"Narrowest of the negative link: {name}, {negative.gauge} = {negative.area_mm2:g} mm².",
+            f"{context.design.cable_name(positive)}, "
+            f"{positive.gauge} = {positive.area_mm2:g} mm².",
+            f"Narrowest of the negative link: {name}, "
+            f"{negative.gauge} = {negative.area_mm2:g} mm².",
             f"{negative.area_mm2:g} / {positive.area_mm2:g} = "
             f"{negative.area_mm2 / positive.area_mm2:.0%}.",
         ),

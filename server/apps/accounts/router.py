@@ -1,14 +1,15 @@
 """Session endpoints. The open ones check the CSRF token themselves."""
 
-from apps.accounts import actions
-from apps.accounts.models import User
-from apps.accounts.schemas import Credentials, SessionOut
 from django.conf import settings
 from django.core.exceptions import PermissionDenied
 from django.http import HttpRequest
 from ninja import Router
 from ninja.errors import AuthenticationError
 from ninja.utils import check_csrf
+
+from apps.accounts import actions
+from apps.accounts.models import User
+from apps.accounts.schemas import Credentials, SessionOut
 
 router = Router(tags=["session"])
 

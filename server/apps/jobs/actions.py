@@ -7,9 +7,9 @@ else it is kept aside and the person is told.
 
 from __future__ import annotations
 
-from apps.accounts.models import User, Workshop
-from apps.jobs.models import Job, Revision, Variant
-from config.problems import Conflict
+from dataclasses import dataclass
+
+from config.problems import ConflictError
 from django.db import transaction
 from django.db.models import Max
 from strom_engine.design import (
@@ -22,6 +22,9 @@ from strom_engine.design import (
 )
 from strom_engine.errors import ChangeError
 from strom_engine.interchange import JobFile
+
+from apps.accounts.models import User, Workshop
+from apps.jobs.models import Job, Revision, Variant
 
 __all__ = ["change_variant", "import_job", "redo", "restore", "undo"]
 
@@ -50,32 +53,19 @@ def import_job(workshop: Workshop, author: User | None, file: JobFile) -> Job:
 
 
 def change_variant(variant: Variant, author: User, base: int, change: Change) -> Revision:
-    """Apply a named change made on a revision. Raises ChangeError, Conflict."""
+    """Apply a named change made on a revision. Raises ChangeError, ConflictError."""
     with transaction.atomic():
         head = _lock(variant)
-        design = _design(_revision(variant, base)) if base != head.number else _design(head)
-        words = change_words(design, change)
-        clash = _clashes(variant, base, head.number, change)
-        if not clash:
-            # On the newest state even when made on an older one: that is the rebase.
-            try:
-                changed = apply_change(_design(head), change)
-            except ChangeError:
-                if base == head.number:
-                    raise
-                clash = True
-        if not clash:
-            return _append(
-                variant,
-                head,
-                Kind.CHANGE,
-                words,
-                changed,
-                author,
-                change=change.model_dump(mode="json"),
-                undo_to=head.number,
-            )
-        kept = _keep_aside(variant, head, author, words, apply_change(design, change))
+        mine = _design(_revision(variant, base))
+        words = change_words(mine, change)
+        # Made on an older one, it is rebased: applied to the newest.
+        changed = _rebased(variant, base, head, change)
+        if changed is not None:
+            step = _Step(Kind.CHANGE, words, changed, undo_to=head.number, change=change)
+            return _append(variant, author, step)
+        aside = apply_change(mine, change)
+        step = _Step(Kind.ASIDE, f"Kept aside: {words}", aside, undo_to=head.number)
+        kept = _save(variant, author, step)
     raise _conflict(variant, base, head, kept)
 
 
@@ -86,15 +76,11 @@ def undo(variant: Variant, author: User, base: int) -> Revision:
         if head.undo_to is None:
             raise ChangeError("there is nothing left to undo")
         target = _revision(variant, head.undo_to)
+        words = f"Undid: {_plain_words(head)}"
         return _append(
             variant,
-            head,
-            Kind.UNDO,
-            f"Undid: {_plain_words(variant, head)}",
-            _design(target),
             author,
-            undo_to=target.undo_to,
-            redo_to=head.number,
+            _Step(Kind.UNDO, words, _design(target), target.undo_to, redo_to=head.number),
         )
 
 
@@ -105,15 +91,11 @@ def redo(variant: Variant, author: User, base: int) -> Revision:
         if head.redo_to is None:
             raise ChangeError("there is nothing to redo")
         target = _revision(variant, head.redo_to)
+        words = f"Did again: {_plain_words(target)}"
         return _append(
             variant,
-            head,
-            Kind.REDO,
-            f"Did again: {_plain_words(variant, target)}",
-            _design(target),
             author,
-            undo_to=target.undo_to,
-            redo_to=target.redo_to,
+            _Step(Kind.REDO, words, _design(target), target.undo_to, target.redo_to),
         )
 
 
@@ -122,15 +104,22 @@ def restore(variant: Variant, author: User, base: int, number: int) -> Revision:
     with transaction.atomic():
         head = _lock_at(variant, base)
         target = _revision(variant, number)
+        words = f"Went back to version {number}: {target.words}"
         return _append(
-            variant,
-            head,
-            Kind.RESTORE,
-            f"Went back to version {number}: {target.words}",
-            _design(target),
-            author,
-            undo_to=head.number,
+            variant, author, _Step(Kind.RESTORE, words, _design(target), undo_to=head.number)
         )
+
+
+def _rebased(variant: Variant, base: int, head: Revision, change: Change) -> Design | None:
+    """The newest design with a change applied; None when that clashes with what came since."""
+    if _clashes(variant, base, head.number, change):
+        return None
+    try:
+        return apply_change(_design(head), change)
+    except ChangeError:
+        if base == head.number:
+            raise
+        return None
 
 
 def _lock(variant: Variant) -> Revision:
@@ -172,34 +161,38 @@ def _clashes(variant: Variant, base: int, head: int, change: Change) -> bool:
     )
 
 
-def _append(
-    variant: Variant,
-    head: Revision,
-    kind: Revision.Kind,
-    words: str,
-    design: Design,
-    author: User,
-    *,
-    change: dict[str, object] | None = None,
-    undo_to: int | None = None,
-    redo_to: int | None = None,
-) -> Revision:
-    number = _next_number(variant)
-    revision = Revision.objects.create(
-        variant=variant,
-        number=number,
-        kind=kind,
-        words=words,
-        change=change,
-        design=design.model_dump(mode="json"),
-        undo_to=undo_to,
-        redo_to=redo_to,
-        author=author,
-    )
-    Variant.objects.filter(pk=variant.pk).update(head=number)
-    variant.head = number
+@dataclass(frozen=True)
+class _Step:
+    """What a new revision is: how it came about, its design, and where undo and redo lead."""
+
+    kind: Revision.Kind
+    words: str
+    design: Design
+    undo_to: int | None
+    redo_to: int | None = None
+    change: Change | None = None
+
+
+def _append(variant: Variant, author: User, step: _Step) -> Revision:
+    revision = _save(variant, author, step)
+    Variant.objects.filter(pk=variant.pk).update(head=revision.number)
+    variant.head = revision.number
     variant.job.save(update_fields=["changed"])
     return revision
+
+
+def _save(variant: Variant, author: User, step: _Step) -> Revision:
+    return Revision.objects.create(
+        variant=variant,
+        number=_next_number(variant),
+        kind=step.kind,
+        words=step.words,
+        change=None if step.change is None else step.change.model_dump(mode="json"),
+        design=step.design.model_dump(mode="json"),
+        undo_to=step.undo_to,
+        redo_to=step.redo_to,
+        author=author,
+    )
 
 
 def _next_number(variant: Variant) -> int:
@@ -207,29 +200,15 @@ def _next_number(variant: Variant) -> int:
     return int(newest) + 1
 
 
-def _keep_aside(
-    variant: Variant, head: Revision, author: User, words: str, design: Design
-) -> Revision:
-    return Revision.objects.create(
-        variant=variant,
-        number=_next_number(variant),
-        kind=Kind.ASIDE,
-        words=f"Kept aside: {words}",
-        design=design.model_dump(mode="json"),
-        undo_to=head.number,
-        author=author,
-    )
-
-
-def _plain_words(variant: Variant, revision: Revision) -> str:
+def _plain_words(revision: Revision) -> str:
     """What a revision did, without the undone and done-again in front."""
     return revision.words.removeprefix("Did again: ").removeprefix("Undid: ")
 
 
-def _conflict(variant: Variant, base: int, head: Revision, kept: Revision | None) -> Conflict:
+def _conflict(variant: Variant, base: int, head: Revision, kept: Revision | None) -> ConflictError:
     saved = [r.words for r in _since(variant, base, head.number)]
     mine = f" Yours is kept as version {kept.number}." if kept else ""
-    return Conflict(
+    return ConflictError(
         f"{variant.name} was saved in between.{mine}",
         current_revision=head.number,
         kept_revision=kept.number if kept else None,

@@ -2,8 +2,9 @@
 
 import uuid
 
-from apps.accounts.models import User, Workshop
 from django.db import models
+
+from apps.accounts.models import User, Workshop
 
 __all__ = ["Job", "Revision", "Variant"]
 
@@ -37,9 +38,7 @@ class Variant(models.Model):
 
     class Meta:
         ordering = ("place",)
-        constraints = (
-            models.UniqueConstraint(fields=("job", "name"), name="variant_name_in_job"),
-        )
+        constraints = (models.UniqueConstraint(fields=("job", "name"), name="variant_name_in_job"),)
 
     def __str__(self) -> str:
         return self.name

@@ -6,6 +6,16 @@ import json
 from functools import lru_cache
 from uuid import UUID
 
+from django.db.models import Prefetch
+from django.shortcuts import get_object_or_404
+from strom_engine.circuit import bench, position_card
+from strom_engine.design import Design, State, switch_positions
+from strom_engine.design.state import switches
+from strom_engine.drawing import lay_out
+from strom_engine.interchange import Boat, JobFile, VariantFile
+from strom_engine.rules import findings
+from strom_engine.rules.finding import CONFIRM
+
 from apps.accounts.models import Workshop
 from apps.jobs.models import Job, Revision, Variant
 from apps.jobs.schemas import (
@@ -18,15 +28,6 @@ from apps.jobs.schemas import (
     SwitchOut,
     VariantOut,
 )
-from django.db.models import Prefetch
-from django.shortcuts import get_object_or_404
-from strom_engine.circuit import bench, position_card
-from strom_engine.design import Design, State, switch_positions
-from strom_engine.design.state import switches
-from strom_engine.drawing import lay_out
-from strom_engine.interchange import Boat, JobFile, VariantFile
-from strom_engine.rules import findings
-from strom_engine.rules.finding import CONFIRM
 
 __all__ = [
     "bench_of",

@@ -3,6 +3,12 @@
 from typing import Any, Literal
 from uuid import UUID
 
+from django.http import HttpRequest, HttpResponse
+from ninja import Router
+from strom_engine.circuit import bench
+from strom_engine.design import State, change_from, landing_posts
+from strom_engine.interchange import dump_job, job_schema, parse_job_text, spice_netlist
+
 from apps.accounts.permissions import member, workshop_of
 from apps.jobs import actions, queries
 from apps.jobs.schemas import (
@@ -18,11 +24,6 @@ from apps.jobs.schemas import (
     RevisionOut,
     SchemeOut,
 )
-from django.http import HttpRequest, HttpResponse
-from ninja import Router
-from strom_engine.circuit import bench
-from strom_engine.design import State, change_from, landing_posts
-from strom_engine.interchange import dump_job, job_schema, parse_job_text, spice_netlist
 
 router = Router(tags=["jobs"])
 ERRORS: Any = {401: ProblemOut, 404: ProblemOut, 422: ProblemOut}  # Any: ninja's response map

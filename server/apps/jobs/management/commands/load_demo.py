@@ -2,12 +2,13 @@
 
 from pathlib import Path
 
-from apps.accounts.actions import DEMO_USERNAME
-from apps.accounts.models import User, Workshop
-from apps.jobs.actions import import_job
 from django.core.management.base import BaseCommand
 from django.db import transaction
 from strom_engine.interchange import parse_job_text
+
+from apps.accounts.actions import DEMO_USERNAME
+from apps.accounts.models import User, Workshop
+from apps.jobs.actions import import_job
 
 DEMO_DATA = Path(__file__).resolve().parents[2] / "demo_data"
 # In the order of the list on screen, the last one loaded first.
