@@ -115,7 +115,13 @@ def _three_banks(groups: int, items: int) -> Draft:
         ("solar.pos", "house_bank.pos"),
         ("arch_solar.pos", "house_bank.pos"),
     ]
-    negatives = ("engine_bank", "house_bank", "bow_bank", "alternator", "second_alternator")
+    negatives: tuple[str, ...] = (
+        "engine_bank",
+        "house_bank",
+        "bow_bank",
+        "alternator",
+        "second_alternator",
+    )
     negatives += ("charger", "solar", "arch_solar", "relay", "starter")
     pairs += [(f"{p}.neg", f"minus_bar.s{n + 1}") for n, p in enumerate(negatives)]
     for n in range(groups):

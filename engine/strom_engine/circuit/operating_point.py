@@ -29,7 +29,7 @@ from strom_engine.circuit.results import (
     Totals,
 )
 from strom_engine.circuit.solver import Solution, solve
-from strom_engine.circuit.trace import Injection, trace_shares
+from strom_engine.circuit.trace import SMALLEST_A, Injection, trace_shares
 from strom_engine.design import (
     Alternator,
     Bank,
@@ -171,7 +171,7 @@ def _shares(solved: Solved) -> dict[int, dict[str, float]]:
 
 def _given(shares: dict[int, dict[str, float]], node: int | None, amps: float) -> dict[str, float]:
     """Amps [A] that each giver contributes to what is taken at a node."""
-    if node is None or amps <= 0:
+    if node is None or amps < SMALLEST_A:
         return {}
     return {name: share * amps for name, share in shares.get(node, {}).items()}
 

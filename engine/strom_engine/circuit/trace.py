@@ -14,7 +14,7 @@ from numpy.typing import NDArray
 
 from strom_engine.circuit.metal import Branch
 
-__all__ = ["Injection", "trace_shares"]
+__all__ = ["SMALLEST_A", "Injection", "trace_shares"]
 
 SMALLEST_A = 1e-6
 

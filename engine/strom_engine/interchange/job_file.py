@@ -77,7 +77,7 @@ def parse_job_text(text: str | bytes) -> JobFile:
             [Problem("", f"the file is {len(text) / 1e6:.0f} MB; the limit is {limit}")]
         )
     try:
-        raw = json.loads(text)
+        raw = json.loads(text.decode("utf-8-sig") if isinstance(text, bytes) else text)
     except UnicodeDecodeError as error:
         raise DesignError([Problem("", f"not UTF-8 text: {error.reason}")]) from None
     except (json.JSONDecodeError, RecursionError) as error:

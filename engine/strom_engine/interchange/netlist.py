@@ -2,7 +2,9 @@
 
 Node 0 is the ground of one island; further islands are grounded by name. Every part is
 written from its own law, not from the solution, so that any circuit simulator can check
-the operating point.
+the operating point. The laws have corners that simulators cannot step across at once, so that
+every node carries a farad and the circuit is left to settle: what it comes to rest at is the
+operating point.
 """
 
 from __future__ import annotations
@@ -21,11 +23,13 @@ from strom_engine.circuit.elements import (
 from strom_engine.circuit.network import network
 from strom_engine.design import Design, State, check_state
 
-__all__ = ["element_current_name", "node_name", "spice_netlist"]
+SETTLE = ".tran 1 2000 0 uic"
+
+__all__ = ["SETTLE", "element_current_name", "node_name", "spice_netlist"]
 
 
 def spice_netlist(design: Design, state: State, closed_relays: frozenset[str]) -> str:
-    """Netlist of a state with the relays as given; ends with an operating-point command.
+    """Netlist of a state with the relays as given; ends with the command to let it settle.
 
     Raises StateError when the state names what is not there.
     """
@@ -41,7 +45,10 @@ def spice_netlist(design: Design, state: State, closed_relays: frozenset[str]) -
     for element in circuit.elements:
         lines += _element(element)
     lines += [f"Vgnd{i} n{node} 0 0" for i, node in enumerate(circuit.metal.grounds)]
-    lines += [".options reltol=1e-7 abstol=1e-9 vntol=1e-9 gmin=1e-15 itl1=2000", ".op", ".end"]
+    inner = [f"i_{_tag(element.name)}" for element in circuit.elements]
+    settling = [*(f"n{i}" for i in range(circuit.metal.count + len(circuit.inside))), *inner]
+    lines += [f"C_{node} {node} 0 1 ic=0" for node in settling]
+    lines += [".options reltol=1e-6 abstol=1e-9 vntol=1e-8 gmin=1e-15", SETTLE, ".end"]
     return "\n".join(lines) + "\n"
 
 
@@ -53,7 +60,11 @@ def node_name(circuit: Circuit, ref: str) -> str | None:
 
 def element_current_name(name: str) -> str:
     """Name of the zero-volt source that measures an element's current."""
-    return f"vm_{name.replace('.', '_')}"
+    return f"vm_{_tag(name)}"
+
+
+def _tag(name: str) -> str:
+    return name.replace(".", "__")
 
 
 def _conductors(circuit: Circuit) -> Iterable[str]:
@@ -63,7 +74,7 @@ def _conductors(circuit: Circuit) -> Iterable[str]:
 
 def _element(e: Element) -> list[str]:
     """A meter in series, then the element's law as a current source or a voltage source."""
-    tag = e.name.replace(".", "_")
+    tag = _tag(e.name)
     inner = f"i_{tag}"
     meter = f"{element_current_name(e.name)} n{e.plus} {inner} 0"
     volts = f"V({inner},n{e.minus})"
@@ -77,8 +88,9 @@ def _element(e: Element) -> list[str]:
             return [meter, f"B{tag} {inner} n{e.minus} V={law}"]
         case SourceElement():
             sense = f"V(n{e.control_plus},n{e.control_minus})"
-            limit = f"{e.limit_a:.12g}"
-            if e.limit_a is None:
+            if e.limit_a is not None:
+                limit = f"{e.limit_a:.12g}"
+            else:
                 limit = f"{e.limit_w or 0.0:.12g}/max({volts},{0.25 * e.set_v:.12g})"
             given = f"({e.set_v:.12g}-{sense})/{e.droop_ohm:.12g}"
             return [meter, f"B{tag} {inner} n{e.minus} I=-min({limit},max(0,{given}))"]

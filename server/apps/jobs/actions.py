@@ -26,7 +26,7 @@ from strom_engine.interchange import JobFile
 from apps.accounts.models import User, Workshop
 from apps.jobs.models import Job, Revision, Variant
 
-__all__ = ["change_variant", "import_job", "redo", "restore", "undo"]
+__all__ = ["change_variant", "import_job", "redo", "restore", "shown_words", "undo"]
 
 Kind = Revision.Kind
 
@@ -44,6 +44,7 @@ def import_job(workshop: Workshop, author: User | None, file: JobFile) -> Job:
             Revision.objects.create(
                 variant=variant,
                 number=1,
+                shows=1,
                 kind=Kind.IMPORT,
                 words="Brought in" if author else "Loaded",
                 design=item.design.model_dump(mode="json"),
@@ -76,11 +77,18 @@ def undo(variant: Variant, author: User, base: int) -> Revision:
         if head.undo_to is None:
             raise ChangeError("there is nothing left to undo")
         target = _revision(variant, head.undo_to)
-        words = f"Undid: {_plain_words(head)}"
+        words = f"Undid: {shown_words(variant, head)}"
         return _append(
             variant,
             author,
-            _Step(Kind.UNDO, words, _design(target), target.undo_to, redo_to=head.number),
+            _Step(
+                Kind.UNDO,
+                words,
+                _design(target),
+                target.undo_to,
+                redo_to=head.number,
+                shows=target.shows,
+            ),
         )
 
 
@@ -91,11 +99,18 @@ def redo(variant: Variant, author: User, base: int) -> Revision:
         if head.redo_to is None:
             raise ChangeError("there is nothing to redo")
         target = _revision(variant, head.redo_to)
-        words = f"Did again: {_plain_words(target)}"
+        words = f"Did again: {shown_words(variant, target)}"
         return _append(
             variant,
             author,
-            _Step(Kind.REDO, words, _design(target), target.undo_to, target.redo_to),
+            _Step(
+                Kind.REDO,
+                words,
+                _design(target),
+                target.undo_to,
+                target.redo_to,
+                shows=target.shows,
+            ),
         )
 
 
@@ -171,6 +186,7 @@ class _Step:
     undo_to: int | None
     redo_to: int | None = None
     change: Change | None = None
+    shows: int | None = None
 
 
 def _append(variant: Variant, author: User, step: _Step) -> Revision:
@@ -182,9 +198,11 @@ def _append(variant: Variant, author: User, step: _Step) -> Revision:
 
 
 def _save(variant: Variant, author: User, step: _Step) -> Revision:
+    number = _next_number(variant)
     return Revision.objects.create(
         variant=variant,
-        number=_next_number(variant),
+        number=number,
+        shows=step.shows or number,
         kind=step.kind,
         words=step.words,
         change=None if step.change is None else step.change.model_dump(mode="json"),
@@ -200,9 +218,9 @@ def _next_number(variant: Variant) -> int:
     return int(newest) + 1
 
 
-def _plain_words(revision: Revision) -> str:
-    """What a revision did, without the undone and done-again in front."""
-    return revision.words.removeprefix("Did again: ").removeprefix("Undid: ")
+def shown_words(variant: Variant, revision: Revision) -> str:
+    """What brought about the state that a revision shows."""
+    return _revision(variant, revision.shows).words
 
 
 def _conflict(variant: Variant, base: int, head: Revision, kept: Revision | None) -> ConflictError:

@@ -47,8 +47,10 @@ class Variant(models.Model):
 class Revision(models.Model):
     """One saved state of a variant; never changed and never deleted.
 
-    ``undo_to`` is the revision whose state an undo from here shows again, ``redo_to`` the one
-    that a redo brings back. ``aside`` marks a version that lost a clash and was kept.
+    ``shows`` is the number of the revision whose state this one shows: its own, or after an
+    undo or redo that of the change, import or restore it went to. ``undo_to`` is the revision
+    whose state an undo from here shows again, ``redo_to`` the one that a redo brings back.
+    A revision of kind ``aside`` lost a clash and was kept.
     """
 
     class Kind(models.TextChoices):
@@ -67,6 +69,7 @@ class Revision(models.Model):
     words = models.TextField()
     change = models.JSONField(null=True)
     design = models.JSONField()
+    shows = models.PositiveIntegerField()
     undo_to = models.PositiveIntegerField(null=True)
     redo_to = models.PositiveIntegerField(null=True)
     author = models.ForeignKey(User, null=True, on_delete=models.SET_NULL)

@@ -17,6 +17,7 @@ from strom_engine.rules import findings
 from strom_engine.rules.finding import CONFIRM
 
 from apps.accounts.models import Workshop
+from apps.jobs.actions import shown_words
 from apps.jobs.models import Job, Revision, Variant
 from apps.jobs.schemas import (
     BenchOut,
@@ -104,14 +105,14 @@ def scheme_of(variant: Variant) -> SchemeOut:
     """A variant's design and drawings."""
     design = head_design(variant)
     head = Revision.objects.get(variant=variant, number=variant.head)
-    words = dict(variant.revisions.values_list("number", "words"))
+    later = variant.revisions.filter(number=head.redo_to).first()
     return SchemeOut(
         variant=variant.pk,
         job=variant.job_id,
         name=variant.name,
         revision=variant.head,
-        can_undo=head.words if head.undo_to is not None else None,
-        can_redo=words[head.redo_to] if head.redo_to is not None else None,
+        can_undo=shown_words(variant, head) if head.undo_to is not None else None,
+        can_redo=shown_words(variant, later) if later else None,
         design=design,
         cable_names={c.id: design.cable_name(c) for c in design.cables},
         post_names={ref: design.post_name(ref) for ref in design.post_polarity},

@@ -1,0 +1,95 @@
+"""Tables are whole and carry their sources; banks agree with figures worked out by hand."""
+
+import math
+from importlib.resources import files
+
+import pytest
+
+from strom_engine.batteries import bank_source, rest_voltage_v
+from strom_engine.design import Bank
+from strom_engine.errors import ReferenceDataError
+from strom_engine.reference import (
+    CHEMISTRIES,
+    area_mm2,
+    chemistry,
+    load_table,
+    resistivity_ohm_mm2_per_m,
+)
+
+TABLES = sorted(p.name[:-4] for p in (files("strom_engine.reference") / "data").iterdir())
+
+
+@pytest.mark.parametrize("name", TABLES)
+def test_every_table_says_where_its_figures_come_from(name: str) -> None:
+    table = load_table(name)
+    assert table.source
+    assert "edition in force" in table.citation or "data sheet" in table.citation
+    assert table.confidence.split(":")[0] in ("high", "medium", "low")
+
+
+@pytest.mark.parametrize(
+    ("size", "area"), [("2/0 AWG", 67.43), ("16 AWG", 1.309), ("50 mm2", 50.0), ("6 AWG", 13.3)]
+)
+def test_spot_values_of_conductor_areas(size: str, area: float) -> None:
+    assert area_mm2(size) == area
+
+
+def test_what_is_not_in_a_table_is_an_error() -> None:
+    with pytest.raises(ReferenceDataError, match="unknown conductor size '5 AWG'"):
+        area_mm2("5 AWG")
+    with pytest.raises(ReferenceDataError, match="unknown chemistry"):
+        chemistry("nickel")
+    with pytest.raises(ReferenceDataError, match="no reference table"):
+        load_table("nothing")
+
+
+def test_copper_at_twenty_degrees_and_warm() -> None:
+    # 0.01724 x 1.03 = 0.0177572; at 60 degC x (1 + 0.00393 x 40) = x 1.1572
+    assert resistivity_ohm_mm2_per_m(20) == pytest.approx(0.0177572)
+    assert resistivity_ohm_mm2_per_m(60) == pytest.approx(0.0205486, rel=1e-4)
+
+
+@pytest.mark.parametrize("name", CHEMISTRIES)
+def test_rest_voltage_rises_with_charge(name: str) -> None:
+    figures = chemistry(name)
+    assert list(figures.rest_v) == sorted(figures.rest_v)
+    assert figures.heads[0] == 0.0
+    assert rest_voltage_v(figures, -1) == figures.rest_v[0]
+
+
+def agm(**fields: object) -> Bank:
+    plain = {"id": "b", "name": "B", "role": "house", "chemistry": "agm", "unit_ah": 100}
+    return Bank.model_validate(plain | {"soc": 0.55, "temperature_c": 25} | fields)
+
+
+@pytest.mark.parametrize(
+    ("bank", "emf_v", "milliohm"),
+    [
+        # between 12.28 V at 50 % and 12.40 V at 60 %
+        (agm(), 12.34, 4.0),
+        # two in parallel: half the resistance; 200 Ah each: half again
+        (agm(parallel=2, unit_ah=200), 12.34, 1.0),
+        # two 12 V in series, 24 V
+        (agm(series=2), 24.68, 8.0),
+        # two 6 V in series: each half the volts and half the resistance of a 12 V block
+        (agm(unit_v=6, series=2), 12.34, 4.0),
+        # 10 K below 25 degC: 6 % more
+        (agm(temperature_c=15), 12.34, 4.24),
+        # the data sheet goes before
+        (agm(unit_resistance_ohm=0.003, parallel=3), 12.34, 1.0),
+    ],
+)
+def test_banks_by_hand(bank: Bank, emf_v: float, milliohm: float) -> None:
+    source = bank_source(bank)
+    assert source.emf_v == pytest.approx(emf_v)
+    assert source.resistance_ohm * 1000 == pytest.approx(milliohm)
+
+
+def test_charging_needs_the_overpotential_and_discharging_does_not() -> None:
+    source = bank_source(agm(soc=0.5))
+    # 20 A out of 12.28 V behind 4 mohm: 12.28 - 0.08
+    assert source.terminal_v(-20) == pytest.approx(12.20)
+    # 20 A in: 12.28 + 0.08 + 6 x 0.0514 x asinh(20 / (2 x 0.009 x 100))
+    eta = 0.3084 * math.asinh(20 / 1.8)
+    assert source.terminal_v(20) == pytest.approx(12.36 + eta)
+    assert eta == pytest.approx(0.957, abs=0.002)
