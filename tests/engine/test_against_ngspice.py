@@ -34,6 +34,7 @@ def simulated(netlist: str) -> dict[str, float]:
     )
     found = re.findall(r"^(\S+)\[length.* = ([-+.\deE]+)$", run.stdout, re.MULTILINE)
     assert len(found) == len(names), run.stdout[-2000:] + run.stderr[-2000:]
+    assert "aborted" not in run.stdout + run.stderr, run.stderr[-500:]
     return {name.lower(): float(value) for name, value in found}
 
 

@@ -23,6 +23,8 @@ from strom_engine.circuit.elements import (
 from strom_engine.circuit.network import network
 from strom_engine.design import Design, State, check_state
 
+# The charge overpotential vanishes on discharge: there it is this small resistance.
+REVERSE_OHM = 1e-6
 SETTLE = ".tran 1 2000 0 uic"
 
 __all__ = ["SETTLE", "element_current_name", "node_name", "spice_netlist"]
@@ -81,11 +83,14 @@ def _element(e: Element) -> list[str]:
     match e:
         case BankElement():
             s = e.source
-            law = (
-                f"{s.emf_v:.12g}+I(vm_{tag})*{s.resistance_ohm:.12g}"
-                f"+(I(vm_{tag})>0?{s.eta_slope_v:.12g}*asinh(I(vm_{tag})/{s.eta_current_a:.12g}):0)"
-            )
-            return [meter, f"B{tag} {inner} n{e.minus} V={law}"]
+            over = f"V({inner},e_{tag})"
+            rising = f"{s.eta_current_a:.12g}*sinh(min({over}/{s.eta_slope_v:.12g},60))"
+            return [
+                meter,
+                f"B{tag} {inner} e_{tag} I={over}>0?{rising}:{over}/{REVERSE_OHM}",
+                f"R{tag} e_{tag} f_{tag} {s.resistance_ohm:.12g}",
+                f"V{tag} f_{tag} n{e.minus} {s.emf_v:.12g}",
+            ]
         case SourceElement():
             sense = f"V(n{e.control_plus},n{e.control_minus})"
             if e.limit_a is not None:
