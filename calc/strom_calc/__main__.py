@@ -59,7 +59,8 @@ def main(arguments: list[str] | None = None) -> int:
         for problem in error.problems:
             print(problem, file=sys.stderr)
         return 2
-    print(result if isinstance(result, str) else json.dumps(_plain(result), indent=1))
+    text = result if isinstance(result, str) else json.dumps(_plain(result), indent=1) + "\n"
+    sys.stdout.write(text)
     return 0
 
 

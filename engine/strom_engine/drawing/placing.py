@@ -62,7 +62,8 @@ def place_items(
     needed = max((_offsets(row)[1] for row in rows), default=0.0)
     width = max(needed, bay_min * len(banks))
     columns = {
-        bank: (i + 0.5) * width / len(banks) - by_id[bank].width / 2 for i, bank in enumerate(banks)
+        bank: float(round((i + 0.5) * width / len(banks) - by_id[bank].width / 2))
+        for i, bank in enumerate(banks)
     }
     x = {item.id: off for row in rows for item, off in zip(row, _offsets(row)[0], strict=True)}
     x |= columns
@@ -156,4 +157,4 @@ def _settle(
             last[2] += members
     places = [pool[0] for pool in pools for _ in range(int(pool[2]))]
     for item, offset, place in zip(row, offsets, places, strict=True):
-        x[item.id] = round(min(max(place, 0.0), width - packed) + offset, 1)
+        x[item.id] = float(round(min(max(place, 0.0), width - packed) + offset))

@@ -57,7 +57,7 @@ def loose_alternator(context: Context) -> Iterator[Finding]:
             moves = list(_cutting_moves(context, alternator, switch))
             if moves:
                 yield _cut_finding(context, alternator, switch, moves)
-            elif isinstance(switch, Selector):
+            if isinstance(switch, Selector):
                 yield from _break_finding(context, alternator, switch)
 
 
@@ -135,20 +135,22 @@ def _break_finding(context: Context, alternator: Alternator, switch: Selector) -
     """Between two good positions a selector must not open the circuit on its way."""
     if switch.make_before_break:
         return
-    pair = next(
+    # Whether this selector alone holds the alternator to a bank, its field contact left aside:
+    # that acts in off only, not between 1 and both.
+    held = next(
         (
-            (p, p | {switch.id: "both"})
+            p
             for p in context.combinations
             if p[switch.id] == "1"
             and _charges(context, alternator, p)
             and _charges(context, alternator, p | {switch.id: "both"})
-            and _loose(context, alternator, p | {switch.id: "off"})
+            and not _charges(context, alternator, p | {switch.id: "off"})
         ),
         None,
     )
-    if pair is None or switch.field_contact_of == alternator.id:
+    if held is None:
         return
-    point = context.point(engine="on", rpm=RUNNING_RPM, positions=pair[0])
+    point = context.point(engine="on", rpm=RUNNING_RPM, positions=held)
     amps = point.sources[alternator.id].current_a
     unknown = switch.make_before_break is None
     yield Finding(

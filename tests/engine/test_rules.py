@@ -1,0 +1,176 @@
+"""Each rule by a design that meets it, one that does not, and what lies at its edge."""
+
+import pytest
+
+from bench.designs import Draft, generated_design
+from strom_engine.design import Design, apply_change, parse_design
+from strom_engine.rules import RULES, Finding, findings
+from tests.engine.boats import demo_job, relay_boat, two_banks
+
+
+def found(design: Design, rule: str) -> list[Finding]:
+    return [f for f in findings(design) if f.rule == rule]
+
+
+def cut(draft: Draft, start: str, end: str) -> Draft:
+    """Take a cable out."""
+    before = len(draft.cables)
+    draft.cables = [c for c in draft.cables if (c["start"], c["end"]) != (start, end)]
+    assert len(draft.cables) == before - 1
+    return draft
+
+
+def gauge(draft: Draft, start: str, size: str) -> Draft:
+    """Change the size of the cable that starts at a post."""
+    for cable in draft.cables:
+        if cable["start"] == start:
+            cable["gauge"] = size
+    return draft
+
+
+def direct_alternator(draft: Draft) -> Draft:
+    """Bring the alternator to the engine bank, ahead of every switch."""
+    for cable in draft.cables:
+        if cable["end"] == "alternator.out":
+            cable["start"] = "engine_bank.pos"
+    return draft
+
+
+LITHIUM = {"chemistry": "lfp"}
+CASES = [
+    # rule, a design that meets it, one that does not, and how grave that is
+    ("SW-4", direct_alternator(two_banks()), two_banks(), "danger"),
+    (
+        "SW-4",
+        two_banks(selector={"field_contact_of": "alternator"}),
+        two_banks(selector={"make_before_break": False}),
+        "danger",
+    ),
+    ("SW-6", relay_boat(), cut(relay_boat(), "parallel.a", "starter.pos"), "fault"),
+    ("SW-6", relay_boat(), relay_boat(house_bank={"unit_cca_a": None}), "cannot_tell"),
+    ("SW-9", cut(two_banks(), "engine_bank.pos", "selector.one"), two_banks(), "caution"),
+    ("CH-1", two_banks(), two_banks(house_bank=LITHIUM), "danger"),
+    ("CH-1", relay_boat(), relay_boat(house_bank={"chemistry": "gel"}), "caution"),
+    ("CH-4", relay_boat("a"), relay_boat("b"), "fault"),
+    ("CH-7", two_banks(), cut(two_banks(), "house_bank.pos", "selector.two"), "fault"),
+    ("CH-12", two_banks(), gauge(two_banks(), "house_bank.neg", "4 AWG"), "fault"),
+    ("CH-12", two_banks(), cut(two_banks(), "house_bank.neg", "bar.s2"), "danger"),
+    ("CH-16", relay_boat(), cut(relay_boat(), "relay.neg", "bar.s6"), "fault"),
+]
+
+
+@pytest.mark.parametrize(("rule", "good", "bad", "severity"), CASES)
+def test_a_rule_knows_good_from_bad(rule: str, good: Draft, bad: Draft, severity: str) -> None:
+    assert found(good.design(), rule) == []
+    assert found(bad.design(), rule)[0].severity == severity
+
+
+def test_off_that_is_not_off() -> None:
+    draft = relay_boat()
+    draft.load("stereo", 3.0)
+    draft.cable("house_bank.pos", "stereo.pos", "10 AWG")
+    draft.cable("stereo.neg", "bar.s8", "10 AWG")
+    [finding] = found(draft.design(), "SW-8")
+    assert (finding.severity, finding.parts) == ("fault", ("stereo", "house_bank"))
+    # 2 x 100 Ah / 3 A
+    assert "200 Ah / 3.0 A = 67 h" in finding.arithmetic[1]
+    draft.parts[-1]["items"][0]["always_on"] = True
+    assert found(draft.design(), "SW-8") == []
+
+
+def test_off_that_leaves_banks_joined() -> None:
+    draft = two_banks()
+    draft.cable("engine_bank.pos", "house_bank.pos")
+    assert "stay joined" in found(draft.design(), "SW-8")[0].title
+
+
+def test_an_alternator_cut_off_is_told_with_its_amps_and_a_repair() -> None:
+    [finding] = found(two_banks().design(), "SW-4")
+    assert finding.title == "Selector to off cuts the running alternator off"
+    assert [f.unit for f in finding.figures] == ["A", ""]
+    assert finding.figures[0].value > 20
+    assert finding.change is not None
+    assert found(apply_change(two_banks().design(), finding.change), "SW-4") == []
+
+
+@pytest.mark.parametrize(
+    ("makes", "severities"), [(None, ["cannot_tell"]), (False, ["danger"]), (True, [])]
+)
+def test_the_moment_between_one_and_both(makes: bool | None, severities: list[str]) -> None:
+    # the field contact saves the alternator in off, not while a contact changes over
+    selector = {"make_before_break": makes, "field_contact_of": "alternator"}
+    told = found(two_banks(selector=selector).design(), "SW-4")
+    assert [f.severity for f in told] == severities
+    assert all(("Ohmmeter" in (f.missing or "")) == (makes is None) for f in told)
+
+
+def test_drain_by_hand() -> None:
+    # on 1 the engine bank alone feeds 5 A x 12.6 V = 63 W; 100 Ah x 0.5 at about 5 A: 10 h
+    [finding] = found(two_banks(panel={"name": "Panel"}).design(), "SW-9")
+    amps = finding.figures[0].value
+    assert amps == pytest.approx(63 / 12.8, rel=0.02)
+    assert f"50 Ah / {amps:.1f} A = {50 / amps:.1f} h" in finding.arithmetic[1]
+
+
+def test_inrush_of_unlike_banks_by_hand() -> None:
+    # lithium at 60 %: 13.18 V, 8 mohm x 1.03; AGM at 95 %: between 12.74 and 12.85 = 12.795 V
+    [finding] = found(two_banks(house_bank=LITHIUM).design(), "CH-1")
+    cold = 1 + 0.006 * 5  # the banks of this boat are at 20 degC
+    assert finding.figures[0].value == pytest.approx(13.18 - 12.795)
+    assert finding.figures[1].value == pytest.approx(0.385 / ((0.004 + 0.008) * cold))
+
+
+def test_a_negative_as_large_as_the_positive_is_enough() -> None:
+    equal = gauge(gauge(two_banks(), "house_bank.neg", "4 AWG"), "house_bank.pos", "4 AWG")
+    assert found(equal.design(), "CH-12") == []
+    smaller = gauge(equal, "house_bank.neg", "6 AWG").design()
+    [finding] = found(smaller, "CH-12")
+    # 13.3 / 21.15
+    assert finding.arithmetic[2] == "13.3 / 21.15 = 63%."
+    assert finding.change is not None
+    assert found(apply_change(smaller, finding.change), "CH-12") == []
+
+
+def test_the_workboat_relay_is_found_turned_round_and_repaired() -> None:
+    design = demo_job("pilot_3.json").variants[0].design
+    [finding] = found(design, "CH-4")
+    assert finding.severity == "fault"
+    assert finding.change is not None
+    after = found(apply_change(design, finding.change), "CH-4")
+    assert all(f.severity == "caution" for f in after)
+
+
+def test_the_motor_sailer_as_found() -> None:
+    design = demo_job("marsh_wren.json").variants[0].design
+    assert {(f.rule, f.severity) for f in findings(design)} >= {
+        ("SW-4", "danger"),
+        ("CH-7", "fault"),
+        ("CH-12", "fault"),
+        ("SW-9", "caution"),
+    }
+
+
+@pytest.mark.parametrize("seed", range(60))
+def test_every_finding_is_whole_and_repairs_end(seed: int) -> None:
+    design = generated_design(seed)
+    ids = {p.id for p in design.components} | set(design.cables_by_id)
+    for finding in findings(design):
+        assert finding.arithmetic
+        assert "confirm in the edition in force" in finding.source
+        assert finding.repair
+        assert set(finding.parts) <= ids
+    for _ in range(30):
+        change = next((f.change for f in findings(design) if f.change), None)
+        if change is None:
+            return
+        design = apply_change(design, change)
+    pytest.fail("repairs do not end")
+
+
+def test_ids_are_never_used_twice() -> None:
+    ids = [rule.id for rule, _ in RULES]
+    assert len(ids) == len(set(ids))
+
+
+def test_a_design_without_anything_breaks_no_rule() -> None:
+    assert findings(parse_design({"components": [], "cables": []})) == ()
