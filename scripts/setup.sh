@@ -37,7 +37,7 @@ ready_system() {
 }
 
 ready_python() {
-  [ -x "$PY" ] && ! unless_same "$VENV/.stamp" "$(fingerprint requirements.lock pyproject.toml)" && return 0
+  [ -x "$PY" ] && ! unless_same "$VENV/.stamp" "$(fingerprint requirements.lock)" && return 0
   command -v python3 >/dev/null 2>&1 || ready_system
   say "making the Python environment"
   python3 -m venv "$VENV"
@@ -49,7 +49,7 @@ root = pathlib.Path(sys.argv[1])
 target = pathlib.Path(site.getsitepackages()[0]) / "strom.pth"
 target.write_text("".join(f"{root / part}\n" for part in ("engine", "calc", "server", ".")))
 PYTHON
-  fingerprint requirements.lock pyproject.toml >"$VENV/.stamp"
+  fingerprint requirements.lock >"$VENV/.stamp"
 }
 
 # A machine without a usable Node gets one from the Python registry, inside the environment.

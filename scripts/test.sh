@@ -8,7 +8,10 @@ export STROM_SECRET_KEY=test STROM_DATABASE_URL="$PG_URL" STROM_HTTPS=0 STROM_DE
 if [ $# -gt 0 ]; then
   ready_frontend
   ready_static
-  "$PY" -m pytest "$@"
+  case $1 in
+    tests/browser*) "$PY" -m pytest -c tests/browser/pytest.ini --rootdir . "$@" ;;
+    *) "$PY" -m pytest "$@" ;;
+  esac
   exit
 fi
 ready_modules
@@ -19,4 +22,4 @@ say "front end"
 say "engine and server"
 "$PY" -m pytest tests/engine tests/server
 say "browser"
-"$PY" -m pytest -p no:django tests/browser
+"$PY" -m pytest -c tests/browser/pytest.ini --rootdir . tests/browser

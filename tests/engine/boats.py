@@ -5,9 +5,10 @@ from __future__ import annotations
 from pathlib import Path
 from typing import Any
 
-from bench.designs import Draft
 from strom_engine.design import Design
 from strom_engine.interchange import JobFile, parse_job_text
+
+from bench.designs import Draft
 
 DEMO = Path(__file__).parents[2] / "server/apps/jobs/demo_data"
 DEMO_FILES = ("marsh_wren.json", "pilot_3.json", "ebb_tide.json")

@@ -5,14 +5,14 @@ import subprocess
 from concurrent.futures import ThreadPoolExecutor
 
 import pytest
-
-from bench.designs import generated_design, generated_state
 from strom_engine.circuit import bench
 from strom_engine.circuit.build import build_circuit
 from strom_engine.circuit.network import network
 from strom_engine.design import Design, State, check_state
 from strom_engine.interchange import spice_netlist
 from strom_engine.interchange.netlist import SETTLE, element_current_name
+
+from bench.designs import generated_design, generated_state
 from tests.engine.boats import demo_designs
 
 DESIGNS = 240

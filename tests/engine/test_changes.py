@@ -3,8 +3,6 @@
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
-
-from bench.designs import generated_design
 from strom_engine.design import (
     apply_change,
     change_from,
@@ -14,6 +12,8 @@ from strom_engine.design import (
     touched,
 )
 from strom_engine.errors import ChangeError
+
+from bench.designs import generated_design
 from tests.engine.boats import relay_boat, two_banks
 
 NEW_CABLE = {

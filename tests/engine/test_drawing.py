@@ -3,10 +3,10 @@
 from itertools import combinations
 
 import pytest
-
-from bench.designs import generated_design, reference_design, sized_design
 from strom_engine.design import Design, apply_change, change_from
 from strom_engine.drawing import Box, Layout, Side, Wire, lay_out
+
+from bench.designs import generated_design, reference_design, sized_design
 from tests.engine.boats import demo_designs
 
 CLEAR = 2.0
@@ -78,8 +78,8 @@ def test_every_wire_ends_on_its_posts_and_stays_inside(design: Design, side: Sid
         for p, q in zip(wire.points, wire.points[1:], strict=False):
             assert p.x == q.x or p.y == q.y
     for box in layout.boxes:
-        assert 0 <= box.x and box.x + box.width <= layout.width
-        assert 0 <= box.y and box.y + box.height <= layout.height
+        assert box.x >= 0 and box.x + box.width <= layout.width
+        assert box.y >= 0 and box.y + box.height <= layout.height
 
 
 def test_both_sides_together_draw_every_cable_once() -> None:

@@ -5,11 +5,11 @@ import math
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
-
-from bench.designs import Draft, generated_design, generated_state
 from strom_engine.circuit import bench, operating_point
 from strom_engine.design import State
 from strom_engine.errors import StateError
+
+from bench.designs import Draft, generated_design, generated_state
 from tests.engine.boats import demo_designs, one_bank, relay_boat, two_banks
 
 LIVING = {"profile": "living"}

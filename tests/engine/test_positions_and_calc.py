@@ -4,11 +4,11 @@ import json
 from pathlib import Path
 
 import pytest
-
-from bench.designs import Draft
 from strom_calc.__main__ import COMMANDS, main
 from strom_engine.circuit import position_card
 from strom_engine.design import State
+
+from bench.designs import Draft
 from tests.engine.boats import DEMO, two_banks
 
 MARSH = str(DEMO / "marsh_wren.json")

@@ -4,7 +4,6 @@ import math
 from importlib.resources import files
 
 import pytest
-
 from strom_engine.batteries import bank_source, rest_voltage_v
 from strom_engine.design import Bank
 from strom_engine.errors import ReferenceDataError

@@ -1,10 +1,10 @@
 """Each rule by a design that meets it, one that does not, and what lies at its edge."""
 
 import pytest
-
-from bench.designs import Draft, generated_design
 from strom_engine.design import Design, apply_change, parse_design
 from strom_engine.rules import RULES, Finding, findings
+
+from bench.designs import Draft, generated_design
 from tests.engine.boats import demo_job, relay_boat, two_banks
 
 

@@ -69,10 +69,11 @@ def _path(loc: tuple[int | str, ...]) -> str:
 
 def _message(error: dict[str, Any]) -> str:  # Any: pydantic's own error records
     if error["type"] == "union_tag_invalid":
-        tag = error["ctx"]["tag"]
-        return f"kind {tag!r} is unknown{suggest(tag, KINDS)}; known: {', '.join(KINDS)}"
+        field, tag = error["ctx"]["discriminator"].strip("'"), error["ctx"]["tag"]
+        known = [word.strip(" '") for word in error["ctx"]["expected_tags"].split(",")]
+        return f"{field} {tag!r} is unknown{suggest(tag, known)}; known: {', '.join(known)}"
     if error["type"] == "union_tag_not_found":
-        return f"kind is missing; known: {', '.join(KINDS)}"
+        return f"{error['ctx']['discriminator'].strip(chr(39))} is missing"
     if error["type"] == "extra_forbidden":
         return "is not a field of this object"
     if error["type"] == "finite_number":

@@ -1,0 +1,66 @@
+"""One server and one browser for the run; a new visitor, watched, for each test."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+import pytest
+from playwright.sync_api import Browser, BrowserContext, Page
+
+from tests.browser.serving import Server, enter, running_browser, running_server
+
+
+@pytest.fixture(scope="session")
+def server() -> Iterator[Server]:
+    with running_server() as server:
+        yield server
+
+
+@pytest.fixture(scope="session")
+def browser() -> Iterator[Browser]:
+    with running_browser() as browser:
+        yield browser
+
+
+class Watch:
+    """What a visitor's pages asked for and complained about."""
+
+    def __init__(self) -> None:
+        self.requests: list[str] = []
+        self.complaints: list[str] = []
+        self.expected: list[str] = []
+
+    def follow(self, context: BrowserContext) -> None:
+        context.on("request", lambda request: self.requests.append(request.url))
+        context.on("weberror", lambda error: self.complaints.append(str(error.error)))
+        context.on(
+            "console",
+            lambda m: self.complaints.append(m.text) if m.type in ("error", "warning") else None,
+        )
+
+
+@pytest.fixture
+def watch() -> Watch:
+    return Watch()
+
+
+@pytest.fixture
+def visitor(browser: Browser, server: Server, watch: Watch) -> Iterator[BrowserContext]:
+    """A visitor at 1280 x 800; asks nothing of other machines, and nothing goes wrong."""
+    context = browser.new_context(viewport={"width": 1280, "height": 800}, accept_downloads=True)
+    watch.follow(context)
+    yield context
+    context.close()
+    foreign = [u for u in watch.requests if not u.startswith((server.url, "data:", "blob:"))]
+    assert foreign == []
+    unexpected = [c for c in watch.complaints if not any(e in c for e in watch.expected)]
+    assert unexpected == []
+
+
+@pytest.fixture
+def page(visitor: BrowserContext, server: Server) -> Page:
+    """A visitor in the demo workshop, before the list of jobs."""
+    page = visitor.new_page()
+    page.set_default_timeout(10_000)
+    enter(page, server)
+    return page

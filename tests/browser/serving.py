@@ -1,0 +1,119 @@
+"""The real server on a database of its own, and Debian's Chromium."""
+
+from __future__ import annotations
+
+import os
+import socket
+import subprocess
+import sys
+import time
+import urllib.request
+from collections.abc import Iterator
+from contextlib import contextmanager
+from dataclasses import dataclass
+from pathlib import Path
+
+import psycopg
+from playwright.sync_api import Browser, Page, sync_playwright
+
+ROOT = Path(__file__).parents[2]
+CHROMIUM_FLAGS = (
+    "--no-sandbox",
+    "--disable-gpu",
+    "--disable-background-networking",
+    "--disable-component-update",
+    "--disable-sync",
+    "--no-first-run",
+)
+WORKERS = 2
+
+
+@dataclass
+class Server:
+    """A running server: where it answers, and how to stop and start it."""
+
+    url: str
+    environment: dict[str, str]
+    process: subprocess.Popen[bytes] | None = None
+
+    def start(self) -> None:
+        """Start it and wait until it answers."""
+        port = self.url.rsplit(":", 1)[1]
+        command = [sys.executable, "-m", "gunicorn", "config.wsgi", "--chdir", "server"]
+        command += ["--bind", f"127.0.0.1:{port}", "--workers", str(WORKERS), "--threads", "4"]
+        command += ["--worker-class", "gthread", "--no-control-socket", "--log-level", "critical"]
+        self.process = subprocess.Popen(
+            command, cwd=ROOT, env=self.environment, start_new_session=True
+        )
+        for _ in range(150):
+            try:
+                urllib.request.urlopen(f"{self.url}/api/session", timeout=2).close()
+                return
+            except OSError:
+                time.sleep(0.1)
+        raise RuntimeError("the server does not answer")
+
+    def stop(self, how: int = 15) -> None:
+        """Stop it with a signal to all of its processes."""
+        if self.process is not None:
+            os.killpg(self.process.pid, how)
+            self.process.wait(20)
+            self.process = None
+
+
+def free_port() -> int:
+    """A port that nothing listens on."""
+    with socket.socket() as s:
+        s.bind(("127.0.0.1", 0))
+        return int(s.getsockname()[1])
+
+
+@contextmanager
+def running_server() -> Iterator[Server]:
+    """A server with the demo workshop on a new database, both gone afterwards."""
+    cluster = os.environ["STROM_DATABASE_URL"].rsplit("/", 1)[0]
+    name = f"browser_{os.getpid()}"
+    with psycopg.connect(f"{cluster}/postgres", autocommit=True) as db:
+        db.execute(f'CREATE DATABASE "{name}"')
+    environment = os.environ | {"STROM_DATABASE_URL": f"{cluster}/{name}", "STROM_DEMO": "1"}
+    server = Server(f"http://127.0.0.1:{free_port()}", environment)
+    try:
+        for command in (["migrate", "-v0"], ["load_demo"]):
+            subprocess.run(
+                [sys.executable, "server/manage.py", *command],
+                cwd=ROOT,
+                env=environment,
+                check=True,
+                stdout=subprocess.DEVNULL,
+            )
+        server.start()
+        yield server
+    finally:
+        server.stop()
+        with psycopg.connect(f"{cluster}/postgres", autocommit=True) as db:
+            db.execute(f'DROP DATABASE "{name}" WITH (FORCE)')
+
+
+@contextmanager
+def running_browser() -> Iterator[Browser]:
+    """Debian's Chromium."""
+    with sync_playwright() as playwright:
+        browser = playwright.chromium.launch(
+            executable_path="/usr/bin/chromium", args=list(CHROMIUM_FLAGS)
+        )
+        yield browser
+        browser.close()
+
+
+def enter(page: Page, server: Server) -> None:
+    """Enter the demo workshop."""
+    page.goto(server.url)
+    page.get_by_role("button", name="Enter the demo workshop").click()
+    page.get_by_role("heading", name="Jobs").wait_for()
+
+
+def open_variant(page: Page, job: str, variant: str) -> None:
+    """From the list of jobs to a variant's scheme, solved and drawn."""
+    page.get_by_label(job, exact=True).get_by_role("link", name=variant).first.click()
+    page.locator("[data-part]").first.wait_for()
+    page.get_by_label("This moment").wait_for()

@@ -1,0 +1,119 @@
+"""Who may do what: every endpoint of the API, one by one, from its own description."""
+
+from __future__ import annotations
+
+import json
+from pathlib import Path
+from typing import Any
+
+import pytest
+from apps.jobs.models import Job, Variant
+from django.test import Client
+
+from tests.server.conftest import Person
+
+SNAPSHOT = json.loads((Path(__file__).parents[2] / "docs/api/openapi.json").read_text())
+OPEN = {("get", "/api/session"), ("post", "/api/session"), ("post", "/api/session/demo")}
+ENDPOINTS = [(m, path) for path, methods in SNAPSHOT["paths"].items() for m in methods]
+GUARDED = sorted(set(ENDPOINTS) - OPEN)
+OWNED = [(method, path) for method, path in GUARDED if "{" in path]
+# Bodies that would be accepted from the right person.
+STATE: dict[str, Any] = {}
+BODIES = {
+    "changes": {"base_revision": 1, "change": {"type": "remove_cable", "cable": "solar_house"}},
+    "undo": {"base_revision": 1},
+    "redo": {"base_revision": 1},
+    "restore": {"base_revision": 1, "revision": 1},
+}
+
+
+def call(client: Client, method: str, path: str, job: Job, variant: Variant) -> Any:
+    address = path.format(job_id=job.pk, variant_id=variant.pk)
+    if path.endswith("landing"):
+        address += "?cable=solar_house&end=end"
+    if method == "get":
+        return client.get(address)
+    body = json.dumps(BODIES.get(path.rsplit("/", 1)[-1], STATE))
+    return getattr(client, method)(address, data=body, content_type="application/json")
+
+
+def test_the_list_is_not_empty() -> None:
+    assert len(OWNED) >= 12
+    assert len(ENDPOINTS) == len(GUARDED) + len(OPEN)
+
+
+@pytest.mark.parametrize(("method", "path"), GUARDED)
+def test_strangers_are_refused(method: str, path: str, job: Job, variant: Variant) -> None:
+    response = call(Client(), method, path, job, variant)
+    assert response.status_code == 401
+    assert response["Content-Type"] == "application/problem+json"
+
+
+@pytest.mark.parametrize(("method", "path"), OWNED)
+def test_other_workshops_see_nothing(
+    method: str, path: str, job: Job, variant: Variant, bo: Person
+) -> None:
+    assert call(bo.client, method, path, job, variant).status_code == 404
+    assert variant.revisions.count() == 1
+
+
+@pytest.mark.parametrize(("method", "path"), OWNED)
+def test_the_right_person_is_let_in(
+    method: str, path: str, job: Job, variant: Variant, anna: Person
+) -> None:
+    # undo and redo have nothing to do yet: 422 from behind the door, not 404 at it
+    assert call(anna.client, method, path, job, variant).status_code in (200, 422)
+
+
+@pytest.mark.parametrize(("method", "path"), [e for e in GUARDED if e[0] != "get"])
+def test_writes_need_the_token_of_the_page(
+    method: str, path: str, job: Job, variant: Variant, anna: Person
+) -> None:
+    client = Client(enforce_csrf_checks=True)
+    client.force_login(anna.user)
+    assert call(client, method, path, job, variant).status_code == 403
+
+
+def test_a_person_without_a_workshop_is_a_stranger(anna: Person) -> None:
+    anna.user.workshop = None
+    anna.user.save()
+    assert anna.get("/api/jobs").status_code == 401
+
+
+def test_signing_in_and_out(anna: Person) -> None:
+    client = Client(enforce_csrf_checks=True)
+    client.get("/")
+    body = json.dumps({"username": "anna", "password": "pass-1234"})
+    assert (
+        client.post("/api/session", body, content_type="application/json").status_code == 403
+    )  # no token
+    token = {"X-CSRFToken": client.cookies["csrftoken"].value}
+    wrong = json.dumps({"username": "anna", "password": "no"})
+    sent = {"content_type": "application/json", "headers": token}
+    assert client.post("/api/session", wrong, **sent).status_code == 401
+    signed = client.post("/api/session", body, **sent).json()
+    assert (signed["username"], signed["workshop"]) == ("anna", "Workshop of anna")
+    fresh = {"X-CSRFToken": client.cookies["csrftoken"].value}
+    assert client.delete("/api/session", headers=fresh).json()["signed_in"] is False
+    assert client.get("/api/jobs").status_code == 401
+
+
+@pytest.mark.parametrize(("mode", "status"), [(True, 200), (False, 403)])
+def test_the_demo_door_is_there_in_demo_mode_only(
+    db: None, settings: Any, mode: bool, status: int
+) -> None:
+    from django.core.management import call_command  # noqa: PLC0415 (needs Django set up)
+
+    call_command("load_demo", verbosity=0)
+    call_command("load_demo", verbosity=0)  # a second time does nothing
+    settings.DEMO_MODE = mode
+    client = Client()
+    assert client.post("/api/session/demo").status_code == status
+    assert Job.objects.count() == 3
+
+
+def test_every_answer_carries_the_policy_and_scripts_come_from_here(anna: Person) -> None:
+    for path in ("/", "/api/session", "/api/nothing"):
+        policy = anna.get(path)["Content-Security-Policy"]
+        assert "script-src 'self';" in policy
+    assert anna.get("/api/nothing").json()["detail"] == "The API has no such address."
