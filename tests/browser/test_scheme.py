@@ -117,6 +117,7 @@ def test_move_a_cable_undo_redo_and_reload(page: Page) -> None:
     expect(sheet).to_contain_text("House battery + to Console panel +")
     sheet.get_by_role("button", name="Move the end at House battery +").click()
     offered = page.locator("[data-post]")
+    offered.first.wait_for()
     assert offered.count() >= 6
     refs = {str(offered.nth(n).get_attribute("data-post")) for n in range(offered.count())}
     assert not {ref for ref in refs if ref.endswith(".neg")}
@@ -177,7 +178,7 @@ def test_export_and_bring_in_unchanged(page: Page, tmp_path: Path, watch: Watch)
     saved = tmp_path / "ebb.json"
     first.value.save_as(saved)
     page.get_by_label("Job file").set_input_files(saved)
-    expect(page.get_by_role("status")).to_contain_text("Brought in Ebb Tide")
+    expect(page.locator(".v-snackbar__content")).to_contain_text("Brought in Ebb Tide")
     twins = page.get_by_role("link", name="Export Ebb Tide as a file")
     expect(twins).to_have_count(2)
     with page.expect_download() as second:
@@ -188,7 +189,7 @@ def test_export_and_bring_in_unchanged(page: Page, tmp_path: Path, watch: Watch)
     broken["variants"][0]["design"]["cables"][0]["length_m"] = -1
     saved.write_text(json.dumps(broken))
     page.get_by_label("Job file").set_input_files(saved)
-    expect(page.get_by_role("status")).to_contain_text("variants[0].design.cables[0].length_m")
+    expect(page.locator(".v-snackbar__content")).to_contain_text("variants[0].design.cables[0].length_m")
     expect(twins).to_have_count(2)
 
 
@@ -290,7 +291,8 @@ def test_killed_in_the_middle_of_saving_loses_nothing_confirmed(
         }""",
         variant,
     )
-    page.wait_for_function("window.confirmed > 5")
+    while page.evaluate("window.confirmed") <= 5:
+        page.wait_for_timeout(20)
     server.stop(signal.SIGKILL)
     page.evaluate("window.saving")
     confirmed = page.evaluate("window.confirmed")

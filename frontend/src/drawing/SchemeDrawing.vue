@@ -91,7 +91,13 @@ function markWords(ref: string): string {
           :height="layout.height - 8"
           rx="14"
         />
-        <text class="bay-name" :x="bay.x + bay.width / 2" y="26" text-anchor="middle">
+        <text
+          :id="`name-${bay.bank}`"
+          class="bay-name"
+          :x="bay.x + bay.width / 2"
+          y="26"
+          text-anchor="middle"
+        >
           {{ bayName(bay.bank) }}
         </text>
       </g>
@@ -113,15 +119,8 @@ function markWords(ref: string): string {
         class="part"
         :class="{ picked: picked === box.id }"
         :transform="`translate(${box.x} ${box.y})`"
-        tabindex="0"
-        role="button"
-        :aria-label="parts.get(box.id)?.name"
         :data-part="box.id"
-        @click="choose(() => emit('part', box.id))"
-        @keydown.enter.prevent="emit('part', box.id)"
-        @keydown.space.prevent="emit('part', box.id)"
       >
-        <rect class="touch" :width="box.width" :height="box.height" rx="9" />
         <component
           :is="GLYPHS[parts.get(box.id)?.kind ?? 'fuse']"
           v-if="parts.has(box.id)"
@@ -129,6 +128,18 @@ function markWords(ref: string): string {
           :box="box"
           :point="point"
           :position="positionOf(box.id)"
+        />
+        <rect
+          class="touch"
+          :width="box.width"
+          :height="box.height"
+          rx="9"
+          tabindex="0"
+          role="button"
+          :aria-label="parts.get(box.id)?.name"
+          @click="choose(() => emit('part', box.id))"
+          @keydown.enter.prevent="emit('part', box.id)"
+          @keydown.space.prevent="emit('part', box.id)"
         />
       </g>
       <g v-for="w in wires" :key="w.wire.id" class="label" aria-hidden="true">
@@ -204,14 +215,12 @@ svg {
   font-weight: 700;
   fill: rgb(var(--v-theme-on-background));
 }
-.part {
+.touch {
+  fill: transparent;
   cursor: pointer;
   outline: none;
 }
-.touch {
-  fill: transparent;
-}
-.part:focus-visible > .touch,
+.touch:focus-visible,
 .part.picked > .touch {
   stroke: rgb(var(--v-theme-secondary));
   stroke-width: 5;
