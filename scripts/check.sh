@@ -8,7 +8,7 @@ api_snapshot() {
     { echo "the API changed: ./strom fix writes its snapshot anew" >&2; return 1; }
 }
 api_types() {
-  (cd frontend && npx openapi-typescript ../docs/api/openapi.json -o "$STATE/generated.ts" >/dev/null && npx prettier --log-level warn --write "$STATE/generated.ts") &&
+  (cd frontend && npx openapi-typescript ../docs/api/openapi.json -o "$STATE/generated.ts" >/dev/null) &&
     diff -q frontend/src/api/generated.ts "$STATE/generated.ts"
 }
 job_schema() { "$PY" -m strom_calc schema | diff -u docs/job.schema.json -; }

@@ -189,7 +189,9 @@ def test_export_and_bring_in_unchanged(page: Page, tmp_path: Path, watch: Watch)
     broken["variants"][0]["design"]["cables"][0]["length_m"] = -1
     saved.write_text(json.dumps(broken))
     page.get_by_label("Job file").set_input_files(saved)
-    expect(page.locator(".v-snackbar__content")).to_contain_text("variants[0].design.cables[0].length_m")
+    expect(page.locator(".v-snackbar__content")).to_contain_text(
+        "variants[0].design.cables[0].length_m"
+    )
     expect(twins).to_have_count(2)
 
 

@@ -4,2711 +4,2687 @@
  */
 
 export interface paths {
-  "/api/job-schema": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/job-schema": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Schema
+         * @description JSON Schema of the job file.
+         */
+        get: operations["apps_jobs_router_schema"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /**
-     * Schema
-     * @description JSON Schema of the job file.
-     */
-    get: operations["apps_jobs_router_schema"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/jobs": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/jobs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Jobs
+         * @description All jobs of the workshop.
+         */
+        get: operations["apps_jobs_router_list_jobs"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /**
-     * List Jobs
-     * @description All jobs of the workshop.
-     */
-    get: operations["apps_jobs_router_list_jobs"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/jobs/import": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/jobs/import": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Import Job
+         * @description Bring in a job file; all of it, or nothing with every reason.
+         */
+        post: operations["apps_jobs_router_import_job"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /**
-     * Import Job
-     * @description Bring in a job file; all of it, or nothing with every reason.
-     */
-    post: operations["apps_jobs_router_import_job"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/jobs/{job_id}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/jobs/{job_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Job
+         * @description One job.
+         */
+        get: operations["apps_jobs_router_job"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /**
-     * Job
-     * @description One job.
-     */
-    get: operations["apps_jobs_router_job"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/jobs/{job_id}/export": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/jobs/{job_id}/export": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Export Job
+         * @description The job as a file.
+         */
+        get: operations["apps_jobs_router_export_job"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /**
-     * Export Job
-     * @description The job as a file.
-     */
-    get: operations["apps_jobs_router_export_job"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/session": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/session": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Session
+         * @description Who is signed in.
+         */
+        get: operations["apps_accounts_router_session"];
+        put?: never;
+        /**
+         * Sign In
+         * @description Sign in.
+         */
+        post: operations["apps_accounts_router_sign_in"];
+        /**
+         * Sign Out
+         * @description Sign out.
+         */
+        delete: operations["apps_accounts_router_sign_out"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /**
-     * Session
-     * @description Who is signed in.
-     */
-    get: operations["apps_accounts_router_session"];
-    put?: never;
-    /**
-     * Sign In
-     * @description Sign in.
-     */
-    post: operations["apps_accounts_router_sign_in"];
-    /**
-     * Sign Out
-     * @description Sign out.
-     */
-    delete: operations["apps_accounts_router_sign_out"];
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/session/demo": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/session/demo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Enter Demo
+         * @description Enter the demo workshop.
+         */
+        post: operations["apps_accounts_router_enter_demo"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /**
-     * Enter Demo
-     * @description Enter the demo workshop.
-     */
-    post: operations["apps_accounts_router_enter_demo"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/variants/{variant_id}/bench": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/variants/{variant_id}/bench": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Run Bench
+         * @description Solve one state.
+         */
+        post: operations["apps_jobs_router_run_bench"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /**
-     * Run Bench
-     * @description Solve one state.
-     */
-    post: operations["apps_jobs_router_run_bench"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/variants/{variant_id}/changes": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/variants/{variant_id}/changes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Change
+         * @description Apply a named change.
+         */
+        post: operations["apps_jobs_router_change"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /**
-     * Change
-     * @description Apply a named change.
-     */
-    post: operations["apps_jobs_router_change"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/variants/{variant_id}/findings": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/variants/{variant_id}/findings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Findings
+         * @description Findings of a variant.
+         */
+        get: operations["apps_jobs_router_findings"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /**
-     * Findings
-     * @description Findings of a variant.
-     */
-    get: operations["apps_jobs_router_findings"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/variants/{variant_id}/landing": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/variants/{variant_id}/landing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Landing
+         * @description Posts where an end of a cable can land.
+         */
+        get: operations["apps_jobs_router_landing"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /**
-     * Landing
-     * @description Posts where an end of a cable can land.
-     */
-    get: operations["apps_jobs_router_landing"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/variants/{variant_id}/netlist": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/variants/{variant_id}/netlist": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Netlist
+         * @description One state as a SPICE netlist, relays as their verdicts put them.
+         */
+        post: operations["apps_jobs_router_netlist"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /**
-     * Netlist
-     * @description One state as a SPICE netlist, relays as their verdicts put them.
-     */
-    post: operations["apps_jobs_router_netlist"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/variants/{variant_id}/positions": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/variants/{variant_id}/positions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Positions
+         * @description Every position of every switch, engine off and on.
+         */
+        post: operations["apps_jobs_router_positions"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /**
-     * Positions
-     * @description Every position of every switch, engine off and on.
-     */
-    post: operations["apps_jobs_router_positions"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/variants/{variant_id}/redo": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/variants/{variant_id}/redo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Redo
+         * @description Redo what was undone.
+         */
+        post: operations["apps_jobs_router_redo"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /**
-     * Redo
-     * @description Redo what was undone.
-     */
-    post: operations["apps_jobs_router_redo"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/variants/{variant_id}/restore": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/variants/{variant_id}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Restore
+         * @description Go back to a version.
+         */
+        post: operations["apps_jobs_router_restore"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /**
-     * Restore
-     * @description Go back to a version.
-     */
-    post: operations["apps_jobs_router_restore"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/variants/{variant_id}/revisions": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/variants/{variant_id}/revisions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Revisions
+         * @description The history of a variant.
+         */
+        get: operations["apps_jobs_router_revisions"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /**
-     * Revisions
-     * @description The history of a variant.
-     */
-    get: operations["apps_jobs_router_revisions"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/variants/{variant_id}/scheme": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/variants/{variant_id}/scheme": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Scheme
+         * @description Design and drawings of a variant.
+         */
+        get: operations["apps_jobs_router_scheme"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    /**
-     * Scheme
-     * @description Design and drawings of a variant.
-     */
-    get: operations["apps_jobs_router_scheme"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/variants/{variant_id}/undo": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    "/api/variants/{variant_id}/undo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Undo
+         * @description Undo the newest change.
+         */
+        post: operations["apps_jobs_router_undo"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
     };
-    get?: never;
-    put?: never;
-    /**
-     * Undo
-     * @description Undo the newest change.
-     */
-    post: operations["apps_jobs_router_undo"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
 }
 export type webhooks = Record<string, never>;
 export interface components {
-  schemas: {
-    /**
-     * AddCable
-     * @description Run a new cable.
-     */
-    AddCable: {
-      cable: components["schemas"]["Cable"];
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      type: "add_cable";
-    };
-    /**
-     * Alternator
-     * @description An engine-driven source with its regulator.
-     */
-    Alternator: {
-      /**
-       * Cut In Rpm
-       * @default 650
-       */
-      cut_in_rpm: number;
-      /**
-       * Full Rpm
-       * @default 2200
-       */
-      full_rpm: number;
-      /**
-       * Hot Share
-       * @default 0.75
-       */
-      hot_share: number;
-      /** Id */
-      id: string;
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      kind: "alternator";
-      /** Name */
-      name: string;
-      /** Place */
-      place?: string | null;
-      /** Rated A */
-      rated_a: number;
-      /**
-       * Sensing
-       * @default machine
-       * @enum {string}
-       */
-      sensing: "machine" | "external";
-      /** Set V */
-      set_v: number;
-    };
-    /**
-     * Bank
-     * @description One or more equal batteries, series x parallel, switched and charged as one.
-     */
-    Bank: {
-      /**
-       * Chemistry
-       * @enum {string}
-       */
-      chemistry: "flooded_start" | "flooded_deep" | "agm" | "gel" | "tppl" | "lfp";
-      /** Id */
-      id: string;
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      kind: "bank";
-      /** Name */
-      name: string;
-      /**
-       * Parallel
-       * @default 1
-       */
-      parallel: number;
-      /** Place */
-      place?: string | null;
-      /**
-       * Role
-       * @enum {string}
-       */
-      role: "engine" | "house" | "thruster" | "other";
-      /**
-       * Series
-       * @default 1
-       */
-      series: number;
-      /** Soc */
-      soc: number;
-      /**
-       * Temperature C
-       * @default 20
-       */
-      temperature_c: number;
-      /** Unit Ah */
-      unit_ah: number;
-      /** Unit Cca A */
-      unit_cca_a?: number | null;
-      /** Unit Resistance Ohm */
-      unit_resistance_ohm?: number | null;
-      /**
-       * Unit V
-       * @default 12
-       * @enum {integer}
-       */
-      unit_v: 6 | 8 | 12 | 24;
-    };
-    /**
-     * BankNow
-     * @description A bank: terminal volts, amps in, and who gives those amps.
-     */
-    BankNow: {
-      /** Current A */
-      current_a: number;
-      /** Given By A */
-      given_by_a: {
-        [key: string]: number;
-      };
-      /** Soc */
-      soc: number;
-      /** Volts V */
-      volts_v: number;
-    };
-    /**
-     * Bay
-     * @description The strip of the drawing that belongs to a bank.
-     */
-    Bay: {
-      /** Bank */
-      bank: string;
-      /** Width */
-      width: number;
-      /** X */
-      x: number;
-    };
-    /**
-     * BenchOut
-     * @description One state, solved; ``revision`` tells which version of the variant it is of.
-     */
-    BenchOut: {
-      /** Loads By Bank */
-      loads_by_bank: {
-        [key: string]: {
-          [key: string]: components["schemas"]["Cell"];
+    schemas: {
+        /**
+         * AddCable
+         * @description Run a new cable.
+         */
+        AddCable: {
+            cable: components["schemas"]["Cable"];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            type: "add_cable";
         };
-      };
-      point: components["schemas"]["OperatingPoint"];
-      reach: components["schemas"]["Reach"];
-      /** Revision */
-      revision: number;
-      /** Sources By Bank */
-      sources_by_bank: {
-        [key: string]: {
-          [key: string]: components["schemas"]["Cell"];
+        /**
+         * Alternator
+         * @description An engine-driven source with its regulator.
+         */
+        Alternator: {
+            /**
+             * Cut In Rpm
+             * @default 650
+             */
+            cut_in_rpm: number;
+            /**
+             * Full Rpm
+             * @default 2200
+             */
+            full_rpm: number;
+            /**
+             * Hot Share
+             * @default 0.75
+             */
+            hot_share: number;
+            /** Id */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "alternator";
+            /** Name */
+            name: string;
+            /** Place */
+            place?: string | null;
+            /** Rated A */
+            rated_a: number;
+            /**
+             * Sensing
+             * @default machine
+             * @enum {string}
+             */
+            sensing: "machine" | "external";
+            /** Set V */
+            set_v: number;
         };
-      };
-      state: components["schemas"]["State"];
+        /**
+         * Bank
+         * @description One or more equal batteries, series x parallel, switched and charged as one.
+         */
+        Bank: {
+            /**
+             * Chemistry
+             * @enum {string}
+             */
+            chemistry: "flooded_start" | "flooded_deep" | "agm" | "gel" | "tppl" | "lfp";
+            /** Id */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "bank";
+            /** Name */
+            name: string;
+            /**
+             * Parallel
+             * @default 1
+             */
+            parallel: number;
+            /** Place */
+            place?: string | null;
+            /**
+             * Role
+             * @enum {string}
+             */
+            role: "engine" | "house" | "thruster" | "other";
+            /**
+             * Series
+             * @default 1
+             */
+            series: number;
+            /** Soc */
+            soc: number;
+            /**
+             * Temperature C
+             * @default 20
+             */
+            temperature_c: number;
+            /** Unit Ah */
+            unit_ah: number;
+            /** Unit Cca A */
+            unit_cca_a?: number | null;
+            /** Unit Resistance Ohm */
+            unit_resistance_ohm?: number | null;
+            /**
+             * Unit V
+             * @default 12
+             * @enum {integer}
+             */
+            unit_v: 6 | 8 | 12 | 24;
+        };
+        /**
+         * BankNow
+         * @description A bank: terminal volts, amps in, and who gives those amps.
+         */
+        BankNow: {
+            /** Current A */
+            current_a: number;
+            /** Given By A */
+            given_by_a: {
+                [key: string]: number;
+            };
+            /** Soc */
+            soc: number;
+            /** Volts V */
+            volts_v: number;
+        };
+        /**
+         * Bay
+         * @description The strip of the drawing that belongs to a bank.
+         */
+        Bay: {
+            /** Bank */
+            bank: string;
+            /** Width */
+            width: number;
+            /** X */
+            x: number;
+        };
+        /**
+         * BenchOut
+         * @description One state, solved; ``revision`` tells which version of the variant it is of.
+         */
+        BenchOut: {
+            /** Loads By Bank */
+            loads_by_bank: {
+                [key: string]: {
+                    [key: string]: components["schemas"]["Cell"];
+                };
+            };
+            point: components["schemas"]["OperatingPoint"];
+            reach: components["schemas"]["Reach"];
+            /** Revision */
+            revision: number;
+            /** Sources By Bank */
+            sources_by_bank: {
+                [key: string]: {
+                    [key: string]: components["schemas"]["Cell"];
+                };
+            };
+            state: components["schemas"]["State"];
+        };
+        /**
+         * BoatOut
+         * @description The boat in a few words.
+         */
+        BoatOut: {
+            /** Kind */
+            kind: string;
+            /** Length M */
+            length_m: number;
+            /** Notes */
+            notes: string;
+        };
+        /**
+         * Box
+         * @description The room of one part, its name included; nothing else is drawn in it.
+         */
+        Box: {
+            /** Height */
+            height: number;
+            /** Id */
+            id: string;
+            /** Mirrored */
+            mirrored: boolean;
+            /** Posts */
+            posts: components["schemas"]["PostMark"][];
+            /** Width */
+            width: number;
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
+        };
+        /**
+         * Breaker
+         * @description A breaker that can also be opened by hand.
+         */
+        Breaker: {
+            /** Id */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "breaker";
+            /** Name */
+            name: string;
+            /** Place */
+            place?: string | null;
+            /**
+             * Position
+             * @default on
+             * @enum {string}
+             */
+            position: "off" | "on";
+            /** Rating A */
+            rating_a: number;
+        };
+        /**
+         * BusBar
+         * @description A bar with studs, all one conductor; the engine block counts as a negative one.
+         */
+        BusBar: {
+            /**
+             * Engine Block
+             * @default false
+             */
+            engine_block: boolean;
+            /** Id */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "bus_bar";
+            /** Name */
+            name: string;
+            /** Place */
+            place?: string | null;
+            /**
+             * Polarity
+             * @enum {string}
+             */
+            polarity: "pos" | "neg";
+            /**
+             * Studs
+             * @default 6
+             */
+            studs: number;
+        };
+        /**
+         * Cable
+         * @description One conductor between two posts; ``length_m`` is its own length, one way.
+         */
+        Cable: {
+            /** End */
+            end: string;
+            /**
+             * Estimated
+             * @default false
+             */
+            estimated: boolean;
+            /** Gauge */
+            gauge: string;
+            /** Id */
+            id: string;
+            /**
+             * Insulation C
+             * @default 105
+             * @enum {integer}
+             */
+            insulation_c: 60 | 70 | 75 | 80 | 85 | 90 | 105 | 125 | 200;
+            /** Length M */
+            length_m: number;
+            /**
+             * Purpose
+             * @default power
+             * @enum {string}
+             */
+            purpose: "power" | "sense";
+            /** Start */
+            start: string;
+        };
+        /**
+         * Cell
+         * @description One crossing of a table: is there a path, and how many amps take it now.
+         */
+        Cell: {
+            /** Current A */
+            current_a: number;
+            /** Joined */
+            joined: boolean;
+        };
+        /**
+         * ChangeIn
+         * @description A named change, and the revision it was made on.
+         */
+        ChangeIn: {
+            /** Base Revision */
+            base_revision: number;
+            /** Change */
+            change: {
+                [key: string]: unknown;
+            };
+        };
+        /**
+         * Charger
+         * @description A shore charger with one to three outputs that share its current.
+         */
+        Charger: {
+            /** Float V */
+            float_v: number;
+            /** Id */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "charger";
+            /** Name */
+            name: string;
+            /**
+             * Outputs
+             * @default 1
+             */
+            outputs: number;
+            /** Place */
+            place?: string | null;
+            /** Rated A */
+            rated_a: number;
+            /** Set V */
+            set_v: number;
+        };
+        /**
+         * Credentials
+         * @description Name and password.
+         */
+        Credentials: {
+            /** Password */
+            password: string;
+            /** Username */
+            username: string;
+        };
+        /**
+         * Danger
+         * @description Something that can hurt: its kind, the parts, and words for it.
+         */
+        Danger: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "alternator_cut_off" | "unlike_joined" | "relay_chatters";
+            /** Parts */
+            parts: string[];
+            /** Words */
+            words: string;
+        };
+        /**
+         * Design
+         * @description One variant's whole system. Immutable; change it through named changes.
+         */
+        Design: {
+            /** Cables */
+            cables: components["schemas"]["Cable"][];
+            /** Components */
+            components: (components["schemas"]["Bank"] | components["schemas"]["Alternator"] | components["schemas"]["Charger"] | components["schemas"]["Solar"] | components["schemas"]["Selector"] | components["schemas"]["DualSwitch"] | components["schemas"]["OnOffSwitch"] | components["schemas"]["Relay"] | components["schemas"]["BusBar"] | components["schemas"]["Fuse"] | components["schemas"]["Breaker"] | components["schemas"]["Shunt"] | components["schemas"]["Starter"] | components["schemas"]["LoadGroup"])[];
+            /**
+             * Conductor Temperature C
+             * @default 40
+             */
+            conductor_temperature_c: number;
+            /**
+             * Drain Limit Soc
+             * @default 0.5
+             */
+            drain_limit_soc: number;
+            /**
+             * Fuel
+             * @default diesel
+             * @enum {string}
+             */
+            fuel: "diesel" | "petrol";
+            /**
+             * Places
+             * @default []
+             */
+            places: components["schemas"]["Place"][];
+            /**
+             * Profiles
+             * @default []
+             */
+            profiles: components["schemas"]["Profile"][];
+            /**
+             * System V
+             * @default 12
+             * @enum {integer}
+             */
+            system_v: 12 | 24 | 48;
+            /**
+             * Termination Mohm
+             * @default 0.15
+             */
+            termination_mohm: number;
+            /**
+             * Version
+             * @default 1
+             * @constant
+             */
+            version: 1;
+        };
+        /**
+         * DualSwitch
+         * @description A dual-circuit switch: house and engine switched together, kept apart, or combined.
+         */
+        DualSwitch: {
+            /** Id */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "dual_switch";
+            /** Name */
+            name: string;
+            /** Place */
+            place?: string | null;
+            /**
+             * Position
+             * @default off
+             * @enum {string}
+             */
+            position: "off" | "on" | "combine";
+            /**
+             * Rating A
+             * @default 350
+             */
+            rating_a: number;
+        };
+        /**
+         * Figure
+         * @description One number of the arithmetic, with its unit.
+         */
+        Figure: {
+            /** Label */
+            label: string;
+            /** Unit */
+            unit: string;
+            /** Value */
+            value: number;
+        };
+        /**
+         * Finding
+         * @description One thing found by one rule.
+         *
+         *     ``arithmetic`` is the working in words and numbers, line by line, and is never empty.
+         *     ``missing`` names what to find out when the severity is ``cannot_tell``. ``change``
+         *     repairs it where the computation knows how.
+         */
+        Finding: {
+            /** Arithmetic */
+            arithmetic: string[];
+            /** Change */
+            change?: (components["schemas"]["MoveCableEnd"] | components["schemas"]["AddCable"] | components["schemas"]["RemoveCable"] | components["schemas"]["SetCableGauge"] | components["schemas"]["SetFieldContact"] | components["schemas"]["SetRelaySensing"]) | null;
+            /** Figures */
+            figures: components["schemas"]["Figure"][];
+            /** Limit */
+            limit: string;
+            /** Missing */
+            missing?: string | null;
+            /** Parts */
+            parts: string[];
+            /** Repair */
+            repair: string;
+            /** Rule */
+            rule: string;
+            /**
+             * Severity
+             * @enum {string}
+             */
+            severity: "danger" | "fault" | "caution" | "note" | "cannot_tell";
+            /** Source */
+            source: string;
+            /** Title */
+            title: string;
+            /** Why */
+            why: string;
+        };
+        /**
+         * FindingsOut
+         * @description Findings of a revision, gravest first.
+         */
+        FindingsOut: {
+            /** Confirm */
+            confirm: string;
+            /** Findings */
+            findings: components["schemas"]["Finding"][];
+            /** Revision */
+            revision: number;
+        };
+        /**
+         * Fuse
+         * @description A fuse; ``device`` is its generic type.
+         */
+        Fuse: {
+            /**
+             * Device
+             * @default bolt-down fuse
+             */
+            device: string;
+            /** Id */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "fuse";
+            /** Name */
+            name: string;
+            /** Place */
+            place?: string | null;
+            /** Rating A */
+            rating_a: number;
+        };
+        /**
+         * ItemNow
+         * @description One item of a load group.
+         */
+        ItemNow: {
+            /** Below Minimum */
+            below_minimum: boolean;
+            /** Current A */
+            current_a: number;
+            /** Id */
+            id: string;
+            /** On */
+            on: boolean;
+        };
+        /**
+         * JobOut
+         * @description A job with its variants.
+         */
+        JobOut: {
+            boat: components["schemas"]["BoatOut"];
+            /**
+             * Changed
+             * Format: date-time
+             */
+            changed: string;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /** Variants */
+            variants: components["schemas"]["VariantOut"][];
+        };
+        /**
+         * LandingOut
+         * @description Posts where a cable's end can land.
+         */
+        LandingOut: {
+            /** Posts */
+            posts: string[];
+        };
+        /**
+         * Layout
+         * @description The whole drawing of one side of the circuit.
+         */
+        Layout: {
+            /** Bays */
+            bays: components["schemas"]["Bay"][];
+            /** Boxes */
+            boxes: components["schemas"]["Box"][];
+            /** Height */
+            height: number;
+            /**
+             * Side
+             * @enum {string}
+             */
+            side: "pos" | "neg";
+            /** Width */
+            width: number;
+            /** Wires */
+            wires: components["schemas"]["Wire"][];
+        };
+        /**
+         * LoadGroup
+         * @description Items behind one feed, such as a panel; one circuit of its own counts as a group too.
+         */
+        LoadGroup: {
+            /** Id */
+            id: string;
+            /** Items */
+            items: components["schemas"]["LoadItem"][];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "loads";
+            /** Name */
+            name: string;
+            /** Place */
+            place?: string | null;
+        };
+        /**
+         * LoadItem
+         * @description One thing that draws: constant power, constant current or a resistance.
+         */
+        LoadItem: {
+            /**
+             * Always On
+             * @default false
+             */
+            always_on: boolean;
+            /** Draw A */
+            draw_a: number;
+            /** Id */
+            id: string;
+            /**
+             * Law
+             * @default power
+             * @enum {string}
+             */
+            law: "power" | "current" | "resistance";
+            /** Min V */
+            min_v?: number | null;
+            /** Name */
+            name: string;
+            /**
+             * Profiles
+             * @default []
+             */
+            profiles: string[];
+        };
+        /**
+         * LoadNow
+         * @description A load group at its terminals; ``volts_v`` is None where no bank reaches it.
+         */
+        LoadNow: {
+            /** Current A */
+            current_a: number;
+            /** Given By A */
+            given_by_a: {
+                [key: string]: number;
+            };
+            /** Items */
+            items: components["schemas"]["ItemNow"][];
+            /** Volts V */
+            volts_v: number | null;
+        };
+        /**
+         * MoveCableEnd
+         * @description Land one end of a cable on another post.
+         */
+        MoveCableEnd: {
+            /** Cable */
+            cable: string;
+            /**
+             * End
+             * @enum {string}
+             */
+            end: "start" | "end";
+            /** To */
+            to: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            type: "move_cable_end";
+        };
+        /**
+         * OnOffSwitch
+         * @description One battery, one circuit.
+         */
+        OnOffSwitch: {
+            /** Id */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "switch";
+            /** Name */
+            name: string;
+            /** Place */
+            place?: string | null;
+            /**
+             * Position
+             * @default off
+             * @enum {string}
+             */
+            position: "off" | "on";
+            /**
+             * Purpose
+             * @default isolate
+             * @enum {string}
+             */
+            purpose: "isolate" | "parallel";
+            /**
+             * Rating A
+             * @default 300
+             */
+            rating_a: number;
+        };
+        /**
+         * OperatingPoint
+         * @description Every volt and amp of one state.
+         *
+         *     ``post_v`` is counted from the ground of each island, its first bank's negative post, and
+         *     None where no bank defines a voltage. ``conductor_a`` flows from a cable's start to its end.
+         */
+        OperatingPoint: {
+            /** Balance Residual */
+            balance_residual: number;
+            /** Banks */
+            banks: {
+                [key: string]: components["schemas"]["BankNow"];
+            };
+            /** Conductor A */
+            conductor_a: {
+                [key: string]: number;
+            };
+            /** Conductor Drop V */
+            conductor_drop_v: {
+                [key: string]: number;
+            };
+            /** Dead Parts */
+            dead_parts: string[];
+            /** Loads */
+            loads: {
+                [key: string]: components["schemas"]["LoadNow"];
+            };
+            /** Loose Sources */
+            loose_sources: string[];
+            /** Post V */
+            post_v: {
+                [key: string]: number | null;
+            };
+            /** Relays */
+            relays?: {
+                [key: string]: components["schemas"]["RelayNow"];
+            };
+            /** Rounds */
+            rounds: number;
+            /** Sources */
+            sources: {
+                [key: string]: components["schemas"]["SourceNow"];
+            };
+            /** Starters */
+            starters: {
+                [key: string]: components["schemas"]["StarterNow"];
+            };
+            totals: components["schemas"]["Totals"];
+        };
+        /**
+         * Place
+         * @description A place aboard and what it means for the gear in it.
+         */
+        Place: {
+            /**
+             * Engine Space
+             * @default false
+             */
+            engine_space: boolean;
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /**
+             * Vapour
+             * @default false
+             */
+            vapour: boolean;
+            /**
+             * Within Reach
+             * @default true
+             */
+            within_reach: boolean;
+        };
+        /**
+         * PositionCard
+         * @description All rows; ``fixed`` are switches left where they stand because the card grew too long.
+         */
+        PositionCard: {
+            /** Fixed */
+            fixed: string[];
+            /** Rows */
+            rows: components["schemas"]["PositionRow"][];
+            /** Switches */
+            switches: string[];
+        };
+        /**
+         * PositionRow
+         * @description One combination of positions with the engine off or on.
+         */
+        PositionRow: {
+            /** Charged By */
+            charged_by: {
+                [key: string]: string[];
+            };
+            /** Charging A */
+            charging_a: {
+                [key: string]: number;
+            };
+            /** Dangers */
+            dangers: components["schemas"]["Danger"][];
+            /** Dead */
+            dead: string[];
+            /**
+             * Engine
+             * @enum {string}
+             */
+            engine: "off" | "on";
+            /** Fed By */
+            fed_by: {
+                [key: string]: string[];
+            };
+            /** Positions */
+            positions: {
+                [key: string]: string;
+            };
+        };
+        /**
+         * PositionsOut
+         * @description The position card.
+         */
+        PositionsOut: {
+            card: components["schemas"]["PositionCard"];
+            /** Revision */
+            revision: number;
+        };
+        /**
+         * PostMark
+         * @description A post as a mark on the edge of its box; several cables on it stand side by side.
+         */
+        PostMark: {
+            /**
+             * Edge
+             * @enum {string}
+             */
+            edge: "top" | "bottom";
+            /** Ref */
+            ref: string;
+            /** Width */
+            width: number;
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
+        };
+        /**
+         * ProblemItem
+         * @description One field that is wrong, and why.
+         */
+        ProblemItem: {
+            /** Message */
+            message: string;
+            /** Path */
+            path: string;
+        };
+        /**
+         * ProblemOut
+         * @description A problem document (RFC 9457).
+         */
+        ProblemOut: {
+            /** Current Revision */
+            current_revision?: number | null;
+            /** Detail */
+            detail: string;
+            /** Errors */
+            errors: components["schemas"]["ProblemItem"][];
+            /** Kept Revision */
+            kept_revision?: number | null;
+            /** Saved Meanwhile */
+            saved_meanwhile?: string[] | null;
+            /** Status */
+            status: number;
+            /** Title */
+            title: string;
+            /** Type */
+            type: string;
+        };
+        /**
+         * Profile
+         * @description A way of living aboard that loads belong to, such as *at anchor*.
+         */
+        Profile: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+        };
+        /**
+         * Reach
+         * @description Paths in one state: load or starter -> banks, source -> banks, and banks joined together.
+         */
+        Reach: {
+            /** Charges */
+            charges: {
+                [key: string]: string[];
+            };
+            /** Dead Loads */
+            dead_loads: string[];
+            /** Fed By */
+            fed_by: {
+                [key: string]: string[];
+            };
+            /** Joined Banks */
+            joined_banks: string[][];
+            /** Loose Sources */
+            loose_sources: string[];
+        };
+        /**
+         * Relay
+         * @description A voltage-sensing combining relay; measures against its own negative wire.
+         */
+        Relay: {
+            /** Cut In S */
+            cut_in_s: number;
+            /** Cut In V */
+            cut_in_v: number;
+            /** Cut Out S */
+            cut_out_s: number;
+            /** Cut Out V */
+            cut_out_v: number;
+            /** Id */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "relay";
+            /**
+             * Lock High V
+             * @default 16
+             */
+            lock_high_v: number;
+            /**
+             * Lock Low V
+             * @default 9.6
+             */
+            lock_low_v: number;
+            /** Name */
+            name: string;
+            /** Place */
+            place?: string | null;
+            /**
+             * Rating A
+             * @default 140
+             */
+            rating_a: number;
+            /**
+             * Sensing
+             * @default dual
+             * @enum {string}
+             */
+            sensing: "dual" | "a" | "b";
+        };
+        /**
+         * RelayNow
+         * @description A relay's verdict, and the volts it sees with its contact open and closed.
+         *
+         *     ``chatters``: closes on what it sees while open, and would open again on what it sees
+         *     once closed. ``holds``: would stay closed if it were, without closing by itself.
+         */
+        RelayNow: {
+            /** Closed */
+            closed: boolean;
+            /** Holds */
+            holds: boolean;
+            /** Sees Closed V */
+            sees_closed_v: {
+                [key: string]: number | null;
+            };
+            /** Sees Open V */
+            sees_open_v: {
+                [key: string]: number | null;
+            };
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "open" | "closed" | "chatters";
+            /** Why */
+            why: string;
+        };
+        /**
+         * RemoveCable
+         * @description Take a cable out.
+         */
+        RemoveCable: {
+            /** Cable */
+            cable: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            type: "remove_cable";
+        };
+        /**
+         * RestoreIn
+         * @description Which version to go back to.
+         */
+        RestoreIn: {
+            /** Base Revision */
+            base_revision: number;
+            /** Revision */
+            revision: number;
+        };
+        /**
+         * RevisionIn
+         * @description The revision that an undo or redo was asked on.
+         */
+        RevisionIn: {
+            /** Base Revision */
+            base_revision: number;
+        };
+        /**
+         * RevisionOut
+         * @description A version in the history.
+         */
+        RevisionOut: {
+            /** Author */
+            author: string | null;
+            /**
+             * Created
+             * Format: date-time
+             */
+            created: string;
+            /** Is Head */
+            is_head: boolean;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "import" | "change" | "undo" | "redo" | "restore" | "aside";
+            /** Number */
+            number: number;
+            /** Words */
+            words: string;
+        };
+        /**
+         * SchemeOut
+         * @description Everything of a variant that stays while its conditions change.
+         */
+        SchemeOut: {
+            /** Cable Names */
+            cable_names: {
+                [key: string]: string;
+            };
+            /** Can Redo */
+            can_redo: string | null;
+            /** Can Undo */
+            can_undo: string | null;
+            design: components["schemas"]["Design"];
+            /**
+             * Job
+             * Format: uuid
+             */
+            job: string;
+            /** Name */
+            name: string;
+            negative: components["schemas"]["Layout"];
+            positive: components["schemas"]["Layout"];
+            /** Post Names */
+            post_names: {
+                [key: string]: string;
+            };
+            /** Revision */
+            revision: number;
+            /** Switches */
+            switches: components["schemas"]["SwitchOut"][];
+            /**
+             * Variant
+             * Format: uuid
+             */
+            variant: string;
+        };
+        /**
+         * Selector
+         * @description A four-position selector: off, 1, both, 2; one common post, two battery posts.
+         */
+        Selector: {
+            /** Field Contact Of */
+            field_contact_of?: string | null;
+            /** Id */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "selector";
+            /** Make Before Break */
+            make_before_break?: boolean | null;
+            /** Name */
+            name: string;
+            /** Place */
+            place?: string | null;
+            /**
+             * Position
+             * @default off
+             * @enum {string}
+             */
+            position: "off" | "1" | "both" | "2";
+            /**
+             * Rating A
+             * @default 300
+             */
+            rating_a: number;
+        };
+        /**
+         * SessionOut
+         * @description Who is signed in, and whether the demo workshop can be entered.
+         */
+        SessionOut: {
+            /** Demo Available */
+            demo_available: boolean;
+            /** Signed In */
+            signed_in: boolean;
+            /** Username */
+            username: string | null;
+            /** Workshop */
+            workshop: string | null;
+        };
+        /**
+         * SetCableGauge
+         * @description Replace a cable by one of another size.
+         */
+        SetCableGauge: {
+            /** Cable */
+            cable: string;
+            /** Gauge */
+            gauge: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            type: "set_cable_gauge";
+        };
+        /**
+         * SetFieldContact
+         * @description Lead an alternator's field through the contact of a selector, or no longer.
+         */
+        SetFieldContact: {
+            /** Alternator */
+            alternator: string | null;
+            /** Selector */
+            selector: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            type: "set_field_contact";
+        };
+        /**
+         * SetRelaySensing
+         * @description Choose which posts a relay watches.
+         */
+        SetRelaySensing: {
+            /** Relay */
+            relay: string;
+            /**
+             * Sensing
+             * @enum {string}
+             */
+            sensing: "dual" | "a" | "b";
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            type: "set_relay_sensing";
+        };
+        /**
+         * Shunt
+         * @description The measuring resistor of a battery monitor, in a negative.
+         */
+        Shunt: {
+            /** Id */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "shunt";
+            /** Name */
+            name: string;
+            /** Place */
+            place?: string | null;
+            /**
+             * Rating A
+             * @default 500
+             */
+            rating_a: number;
+            /**
+             * Rating Mv
+             * @default 50
+             */
+            rating_mv: number;
+        };
+        /**
+         * Solar
+         * @description Panels with their charge controller; the posts are the controller's battery side.
+         */
+        Solar: {
+            /**
+             * Controller
+             * @default mppt
+             * @enum {string}
+             */
+            controller: "mppt" | "pwm";
+            /**
+             * Efficiency
+             * @default 0.95
+             */
+            efficiency: number;
+            /** Id */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "solar";
+            /** Name */
+            name: string;
+            /**
+             * Panel Vmp V
+             * @default 18
+             */
+            panel_vmp_v: number;
+            /** Panel W */
+            panel_w: number;
+            /** Place */
+            place?: string | null;
+            /** Set V */
+            set_v: number;
+        };
+        /**
+         * SourceNow
+         * @description A source: its mode, what it gives, what it could give, where it holds which voltage.
+         *
+         *     Modes: ``idle`` (nothing to give), ``loose`` (running with no bank), ``off`` (kept back by
+         *     a higher voltage), ``limit`` (giving all it has), ``voltage`` (holding its set voltage).
+         */
+        SourceNow: {
+            /** Current A */
+            current_a: number;
+            /** Limit A */
+            limit_a: number;
+            /** Mode */
+            mode: string;
+            /** Sense V */
+            sense_v?: number | null;
+            /** Set V */
+            set_v: number;
+            /** Volts V */
+            volts_v?: number | null;
+        };
+        /**
+         * Spot
+         * @description A point of the drawing.
+         */
+        Spot: {
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
+        };
+        /**
+         * Starter
+         * @description The starter motor, a resistance for as long as it cranks.
+         */
+        Starter: {
+            /** Cranking A */
+            cranking_a: number;
+            /** Id */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "starter";
+            /** Name */
+            name: string;
+            /** Place */
+            place?: string | null;
+            /** Power Kw */
+            power_kw?: number | null;
+        };
+        /**
+         * StarterNow
+         * @description The starter at its posts.
+         */
+        StarterNow: {
+            /** Current A */
+            current_a: number;
+            /** Volts V */
+            volts_v: number | null;
+        };
+        /**
+         * State
+         * @description Everything that can be turned, plugged or lived; unnamed switches stand as drawn.
+         */
+        State: {
+            /**
+             * Cranking
+             * @default false
+             */
+            cranking: boolean;
+            /**
+             * Engine
+             * @default off
+             * @enum {string}
+             */
+            engine: "off" | "on";
+            /** Positions */
+            positions?: {
+                [key: string]: string;
+            };
+            /** Profile */
+            profile?: string | null;
+            /** Relays Were */
+            relays_were?: {
+                [key: string]: "open" | "closed";
+            };
+            /**
+             * Rpm
+             * @default 1400
+             */
+            rpm: number;
+            /**
+             * Shore
+             * @default false
+             */
+            shore: boolean;
+            /** Soc */
+            soc?: {
+                [key: string]: number;
+            };
+            /**
+             * Sun
+             * @default 0
+             */
+            sun: number;
+        };
+        /**
+         * SwitchOut
+         * @description Something with positions, as the conditions tray shows it.
+         */
+        SwitchOut: {
+            /** Id */
+            id: string;
+            /** Kind */
+            kind: string;
+            /** Name */
+            name: string;
+            /** Position */
+            position: string;
+            /** Positions */
+            positions: string[];
+        };
+        /**
+         * Totals
+         * @description The moment in three sums [A], and the power lost as heat in all conductors [W].
+         */
+        Totals: {
+            /** Given A */
+            given_a: number;
+            /** Lost W */
+            lost_w: number;
+            /** Stored A */
+            stored_a: number;
+            /** Used A */
+            used_a: number;
+        };
+        /**
+         * VariantOut
+         * @description A variant in a list.
+         */
+        VariantOut: {
+            /** Chosen */
+            chosen: boolean;
+            /** Findings */
+            findings: number;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /** Revision */
+            revision: number;
+            /** Worst */
+            worst: string | null;
+        };
+        /**
+         * Wire
+         * @description A cable as a line of upright and level pieces, and the middle of its label.
+         */
+        Wire: {
+            /** Id */
+            id: string;
+            /** Label X */
+            label_x: number;
+            /** Label Y */
+            label_y: number;
+            /** Points */
+            points: components["schemas"]["Spot"][];
+        };
     };
-    /**
-     * BoatOut
-     * @description The boat in a few words.
-     */
-    BoatOut: {
-      /** Kind */
-      kind: string;
-      /** Length M */
-      length_m: number;
-      /** Notes */
-      notes: string;
-    };
-    /**
-     * Box
-     * @description The room of one part, its name included; nothing else is drawn in it.
-     */
-    Box: {
-      /** Height */
-      height: number;
-      /** Id */
-      id: string;
-      /** Mirrored */
-      mirrored: boolean;
-      /** Posts */
-      posts: components["schemas"]["PostMark"][];
-      /** Width */
-      width: number;
-      /** X */
-      x: number;
-      /** Y */
-      y: number;
-    };
-    /**
-     * Breaker
-     * @description A breaker that can also be opened by hand.
-     */
-    Breaker: {
-      /** Id */
-      id: string;
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      kind: "breaker";
-      /** Name */
-      name: string;
-      /** Place */
-      place?: string | null;
-      /**
-       * Position
-       * @default on
-       * @enum {string}
-       */
-      position: "off" | "on";
-      /** Rating A */
-      rating_a: number;
-    };
-    /**
-     * BusBar
-     * @description A bar with studs, all one conductor; the engine block counts as a negative one.
-     */
-    BusBar: {
-      /**
-       * Engine Block
-       * @default false
-       */
-      engine_block: boolean;
-      /** Id */
-      id: string;
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      kind: "bus_bar";
-      /** Name */
-      name: string;
-      /** Place */
-      place?: string | null;
-      /**
-       * Polarity
-       * @enum {string}
-       */
-      polarity: "pos" | "neg";
-      /**
-       * Studs
-       * @default 6
-       */
-      studs: number;
-    };
-    /**
-     * Cable
-     * @description One conductor between two posts; ``length_m`` is its own length, one way.
-     */
-    Cable: {
-      /** End */
-      end: string;
-      /**
-       * Estimated
-       * @default false
-       */
-      estimated: boolean;
-      /** Gauge */
-      gauge: string;
-      /** Id */
-      id: string;
-      /**
-       * Insulation C
-       * @default 105
-       * @enum {integer}
-       */
-      insulation_c: 60 | 70 | 75 | 80 | 85 | 90 | 105 | 125 | 200;
-      /** Length M */
-      length_m: number;
-      /**
-       * Purpose
-       * @default power
-       * @enum {string}
-       */
-      purpose: "power" | "sense";
-      /** Start */
-      start: string;
-    };
-    /**
-     * Cell
-     * @description One crossing of a table: is there a path, and how many amps take it now.
-     */
-    Cell: {
-      /** Current A */
-      current_a: number;
-      /** Joined */
-      joined: boolean;
-    };
-    /**
-     * ChangeIn
-     * @description A named change, and the revision it was made on.
-     */
-    ChangeIn: {
-      /** Base Revision */
-      base_revision: number;
-      /** Change */
-      change: {
-        [key: string]: unknown;
-      };
-    };
-    /**
-     * Charger
-     * @description A shore charger with one to three outputs that share its current.
-     */
-    Charger: {
-      /** Float V */
-      float_v: number;
-      /** Id */
-      id: string;
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      kind: "charger";
-      /** Name */
-      name: string;
-      /**
-       * Outputs
-       * @default 1
-       */
-      outputs: number;
-      /** Place */
-      place?: string | null;
-      /** Rated A */
-      rated_a: number;
-      /** Set V */
-      set_v: number;
-    };
-    /**
-     * Credentials
-     * @description Name and password.
-     */
-    Credentials: {
-      /** Password */
-      password: string;
-      /** Username */
-      username: string;
-    };
-    /**
-     * Danger
-     * @description Something that can hurt: its kind, the parts, and words for it.
-     */
-    Danger: {
-      /**
-       * Kind
-       * @enum {string}
-       */
-      kind: "alternator_cut_off" | "unlike_joined" | "relay_chatters";
-      /** Parts */
-      parts: string[];
-      /** Words */
-      words: string;
-    };
-    /**
-     * Design
-     * @description One variant's whole system. Immutable; change it through named changes.
-     */
-    Design: {
-      /** Cables */
-      cables: components["schemas"]["Cable"][];
-      /** Components */
-      components: (
-        | components["schemas"]["Bank"]
-        | components["schemas"]["Alternator"]
-        | components["schemas"]["Charger"]
-        | components["schemas"]["Solar"]
-        | components["schemas"]["Selector"]
-        | components["schemas"]["DualSwitch"]
-        | components["schemas"]["OnOffSwitch"]
-        | components["schemas"]["Relay"]
-        | components["schemas"]["BusBar"]
-        | components["schemas"]["Fuse"]
-        | components["schemas"]["Breaker"]
-        | components["schemas"]["Shunt"]
-        | components["schemas"]["Starter"]
-        | components["schemas"]["LoadGroup"]
-      )[];
-      /**
-       * Conductor Temperature C
-       * @default 40
-       */
-      conductor_temperature_c: number;
-      /**
-       * Drain Limit Soc
-       * @default 0.5
-       */
-      drain_limit_soc: number;
-      /**
-       * Fuel
-       * @default diesel
-       * @enum {string}
-       */
-      fuel: "diesel" | "petrol";
-      /**
-       * Places
-       * @default []
-       */
-      places: components["schemas"]["Place"][];
-      /**
-       * Profiles
-       * @default []
-       */
-      profiles: components["schemas"]["Profile"][];
-      /**
-       * System V
-       * @default 12
-       * @enum {integer}
-       */
-      system_v: 12 | 24 | 48;
-      /**
-       * Termination Mohm
-       * @default 0.15
-       */
-      termination_mohm: number;
-      /**
-       * Version
-       * @default 1
-       * @constant
-       */
-      version: 1;
-    };
-    /**
-     * DualSwitch
-     * @description A dual-circuit switch: house and engine switched together, kept apart, or combined.
-     */
-    DualSwitch: {
-      /** Id */
-      id: string;
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      kind: "dual_switch";
-      /** Name */
-      name: string;
-      /** Place */
-      place?: string | null;
-      /**
-       * Position
-       * @default off
-       * @enum {string}
-       */
-      position: "off" | "on" | "combine";
-      /**
-       * Rating A
-       * @default 350
-       */
-      rating_a: number;
-    };
-    /**
-     * Figure
-     * @description One number of the arithmetic, with its unit.
-     */
-    Figure: {
-      /** Label */
-      label: string;
-      /** Unit */
-      unit: string;
-      /** Value */
-      value: number;
-    };
-    /**
-     * Finding
-     * @description One thing found by one rule.
-     *
-     *     ``arithmetic`` is the working in words and numbers, line by line, and is never empty.
-     *     ``missing`` names what to find out when the severity is ``cannot_tell``. ``change``
-     *     repairs it where the computation knows how.
-     */
-    Finding: {
-      /** Arithmetic */
-      arithmetic: string[];
-      /** Change */
-      change?:
-        | (
-            | components["schemas"]["MoveCableEnd"]
-            | components["schemas"]["AddCable"]
-            | components["schemas"]["RemoveCable"]
-            | components["schemas"]["SetCableGauge"]
-            | components["schemas"]["SetFieldContact"]
-            | components["schemas"]["SetRelaySensing"]
-          )
-        | null;
-      /** Figures */
-      figures: components["schemas"]["Figure"][];
-      /** Limit */
-      limit: string;
-      /** Missing */
-      missing?: string | null;
-      /** Parts */
-      parts: string[];
-      /** Repair */
-      repair: string;
-      /** Rule */
-      rule: string;
-      /**
-       * Severity
-       * @enum {string}
-       */
-      severity: "danger" | "fault" | "caution" | "note" | "cannot_tell";
-      /** Source */
-      source: string;
-      /** Title */
-      title: string;
-      /** Why */
-      why: string;
-    };
-    /**
-     * FindingsOut
-     * @description Findings of a revision, gravest first.
-     */
-    FindingsOut: {
-      /** Confirm */
-      confirm: string;
-      /** Findings */
-      findings: components["schemas"]["Finding"][];
-      /** Revision */
-      revision: number;
-    };
-    /**
-     * Fuse
-     * @description A fuse; ``device`` is its generic type.
-     */
-    Fuse: {
-      /**
-       * Device
-       * @default bolt-down fuse
-       */
-      device: string;
-      /** Id */
-      id: string;
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      kind: "fuse";
-      /** Name */
-      name: string;
-      /** Place */
-      place?: string | null;
-      /** Rating A */
-      rating_a: number;
-    };
-    /**
-     * ItemNow
-     * @description One item of a load group.
-     */
-    ItemNow: {
-      /** Below Minimum */
-      below_minimum: boolean;
-      /** Current A */
-      current_a: number;
-      /** Id */
-      id: string;
-      /** On */
-      on: boolean;
-    };
-    /**
-     * JobOut
-     * @description A job with its variants.
-     */
-    JobOut: {
-      boat: components["schemas"]["BoatOut"];
-      /**
-       * Changed
-       * Format: date-time
-       */
-      changed: string;
-      /**
-       * Id
-       * Format: uuid
-       */
-      id: string;
-      /** Name */
-      name: string;
-      /** Variants */
-      variants: components["schemas"]["VariantOut"][];
-    };
-    /**
-     * LandingOut
-     * @description Posts where a cable's end can land.
-     */
-    LandingOut: {
-      /** Posts */
-      posts: string[];
-    };
-    /**
-     * Layout
-     * @description The whole drawing of one side of the circuit.
-     */
-    Layout: {
-      /** Bays */
-      bays: components["schemas"]["Bay"][];
-      /** Boxes */
-      boxes: components["schemas"]["Box"][];
-      /** Height */
-      height: number;
-      /**
-       * Side
-       * @enum {string}
-       */
-      side: "pos" | "neg";
-      /** Width */
-      width: number;
-      /** Wires */
-      wires: components["schemas"]["Wire"][];
-    };
-    /**
-     * LoadGroup
-     * @description Items behind one feed, such as a panel; one circuit of its own counts as a group too.
-     */
-    LoadGroup: {
-      /** Id */
-      id: string;
-      /** Items */
-      items: components["schemas"]["LoadItem"][];
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      kind: "loads";
-      /** Name */
-      name: string;
-      /** Place */
-      place?: string | null;
-    };
-    /**
-     * LoadItem
-     * @description One thing that draws: constant power, constant current or a resistance.
-     */
-    LoadItem: {
-      /**
-       * Always On
-       * @default false
-       */
-      always_on: boolean;
-      /** Draw A */
-      draw_a: number;
-      /** Id */
-      id: string;
-      /**
-       * Law
-       * @default power
-       * @enum {string}
-       */
-      law: "power" | "current" | "resistance";
-      /** Min V */
-      min_v?: number | null;
-      /** Name */
-      name: string;
-      /**
-       * Profiles
-       * @default []
-       */
-      profiles: string[];
-    };
-    /**
-     * LoadNow
-     * @description A load group at its terminals; ``volts_v`` is None where no bank reaches it.
-     */
-    LoadNow: {
-      /** Current A */
-      current_a: number;
-      /** Given By A */
-      given_by_a: {
-        [key: string]: number;
-      };
-      /** Items */
-      items: components["schemas"]["ItemNow"][];
-      /** Volts V */
-      volts_v: number | null;
-    };
-    /**
-     * MoveCableEnd
-     * @description Land one end of a cable on another post.
-     */
-    MoveCableEnd: {
-      /** Cable */
-      cable: string;
-      /**
-       * End
-       * @enum {string}
-       */
-      end: "start" | "end";
-      /** To */
-      to: string;
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      type: "move_cable_end";
-    };
-    /**
-     * OnOffSwitch
-     * @description One battery, one circuit.
-     */
-    OnOffSwitch: {
-      /** Id */
-      id: string;
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      kind: "switch";
-      /** Name */
-      name: string;
-      /** Place */
-      place?: string | null;
-      /**
-       * Position
-       * @default off
-       * @enum {string}
-       */
-      position: "off" | "on";
-      /**
-       * Purpose
-       * @default isolate
-       * @enum {string}
-       */
-      purpose: "isolate" | "parallel";
-      /**
-       * Rating A
-       * @default 300
-       */
-      rating_a: number;
-    };
-    /**
-     * OperatingPoint
-     * @description Every volt and amp of one state.
-     *
-     *     ``post_v`` is counted from the ground of each island, its first bank's negative post, and
-     *     None where no bank defines a voltage. ``conductor_a`` flows from a cable's start to its end.
-     */
-    OperatingPoint: {
-      /** Balance Residual */
-      balance_residual: number;
-      /** Banks */
-      banks: {
-        [key: string]: components["schemas"]["BankNow"];
-      };
-      /** Conductor A */
-      conductor_a: {
-        [key: string]: number;
-      };
-      /** Conductor Drop V */
-      conductor_drop_v: {
-        [key: string]: number;
-      };
-      /** Dead Parts */
-      dead_parts: string[];
-      /** Loads */
-      loads: {
-        [key: string]: components["schemas"]["LoadNow"];
-      };
-      /** Loose Sources */
-      loose_sources: string[];
-      /** Post V */
-      post_v: {
-        [key: string]: number | null;
-      };
-      /** Relays */
-      relays?: {
-        [key: string]: components["schemas"]["RelayNow"];
-      };
-      /** Rounds */
-      rounds: number;
-      /** Sources */
-      sources: {
-        [key: string]: components["schemas"]["SourceNow"];
-      };
-      /** Starters */
-      starters: {
-        [key: string]: components["schemas"]["StarterNow"];
-      };
-      totals: components["schemas"]["Totals"];
-    };
-    /**
-     * Place
-     * @description A place aboard and what it means for the gear in it.
-     */
-    Place: {
-      /**
-       * Engine Space
-       * @default false
-       */
-      engine_space: boolean;
-      /** Id */
-      id: string;
-      /** Name */
-      name: string;
-      /**
-       * Vapour
-       * @default false
-       */
-      vapour: boolean;
-      /**
-       * Within Reach
-       * @default true
-       */
-      within_reach: boolean;
-    };
-    /**
-     * PositionCard
-     * @description All rows; ``fixed`` are switches left where they stand because the card grew too long.
-     */
-    PositionCard: {
-      /** Fixed */
-      fixed: string[];
-      /** Rows */
-      rows: components["schemas"]["PositionRow"][];
-      /** Switches */
-      switches: string[];
-    };
-    /**
-     * PositionRow
-     * @description One combination of positions with the engine off or on.
-     */
-    PositionRow: {
-      /** Charged By */
-      charged_by: {
-        [key: string]: string[];
-      };
-      /** Charging A */
-      charging_a: {
-        [key: string]: number;
-      };
-      /** Dangers */
-      dangers: components["schemas"]["Danger"][];
-      /** Dead */
-      dead: string[];
-      /**
-       * Engine
-       * @enum {string}
-       */
-      engine: "off" | "on";
-      /** Fed By */
-      fed_by: {
-        [key: string]: string[];
-      };
-      /** Positions */
-      positions: {
-        [key: string]: string;
-      };
-    };
-    /**
-     * PositionsOut
-     * @description The position card.
-     */
-    PositionsOut: {
-      card: components["schemas"]["PositionCard"];
-      /** Revision */
-      revision: number;
-    };
-    /**
-     * PostMark
-     * @description A post as a mark on the edge of its box; several cables on it stand side by side.
-     */
-    PostMark: {
-      /**
-       * Edge
-       * @enum {string}
-       */
-      edge: "top" | "bottom";
-      /** Ref */
-      ref: string;
-      /** Width */
-      width: number;
-      /** X */
-      x: number;
-      /** Y */
-      y: number;
-    };
-    /**
-     * ProblemItem
-     * @description One field that is wrong, and why.
-     */
-    ProblemItem: {
-      /** Message */
-      message: string;
-      /** Path */
-      path: string;
-    };
-    /**
-     * ProblemOut
-     * @description A problem document (RFC 9457).
-     */
-    ProblemOut: {
-      /** Current Revision */
-      current_revision?: number | null;
-      /** Detail */
-      detail: string;
-      /** Errors */
-      errors: components["schemas"]["ProblemItem"][];
-      /** Kept Revision */
-      kept_revision?: number | null;
-      /** Saved Meanwhile */
-      saved_meanwhile?: string[] | null;
-      /** Status */
-      status: number;
-      /** Title */
-      title: string;
-      /** Type */
-      type: string;
-    };
-    /**
-     * Profile
-     * @description A way of living aboard that loads belong to, such as *at anchor*.
-     */
-    Profile: {
-      /** Id */
-      id: string;
-      /** Name */
-      name: string;
-    };
-    /**
-     * Reach
-     * @description Paths in one state: load or starter -> banks, source -> banks, and banks joined together.
-     */
-    Reach: {
-      /** Charges */
-      charges: {
-        [key: string]: string[];
-      };
-      /** Dead Loads */
-      dead_loads: string[];
-      /** Fed By */
-      fed_by: {
-        [key: string]: string[];
-      };
-      /** Joined Banks */
-      joined_banks: string[][];
-      /** Loose Sources */
-      loose_sources: string[];
-    };
-    /**
-     * Relay
-     * @description A voltage-sensing combining relay; measures against its own negative wire.
-     */
-    Relay: {
-      /** Cut In S */
-      cut_in_s: number;
-      /** Cut In V */
-      cut_in_v: number;
-      /** Cut Out S */
-      cut_out_s: number;
-      /** Cut Out V */
-      cut_out_v: number;
-      /** Id */
-      id: string;
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      kind: "relay";
-      /**
-       * Lock High V
-       * @default 16
-       */
-      lock_high_v: number;
-      /**
-       * Lock Low V
-       * @default 9.6
-       */
-      lock_low_v: number;
-      /** Name */
-      name: string;
-      /** Place */
-      place?: string | null;
-      /**
-       * Rating A
-       * @default 140
-       */
-      rating_a: number;
-      /**
-       * Sensing
-       * @default dual
-       * @enum {string}
-       */
-      sensing: "dual" | "a" | "b";
-    };
-    /**
-     * RelayNow
-     * @description A relay's verdict, and the volts it sees with its contact open and closed.
-     *
-     *     ``chatters``: closes on what it sees while open, and would open again on what it sees
-     *     once closed. ``holds``: would stay closed if it were, without closing by itself.
-     */
-    RelayNow: {
-      /** Closed */
-      closed: boolean;
-      /** Holds */
-      holds: boolean;
-      /** Sees Closed V */
-      sees_closed_v: {
-        [key: string]: number | null;
-      };
-      /** Sees Open V */
-      sees_open_v: {
-        [key: string]: number | null;
-      };
-      /**
-       * Verdict
-       * @enum {string}
-       */
-      verdict: "open" | "closed" | "chatters";
-      /** Why */
-      why: string;
-    };
-    /**
-     * RemoveCable
-     * @description Take a cable out.
-     */
-    RemoveCable: {
-      /** Cable */
-      cable: string;
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      type: "remove_cable";
-    };
-    /**
-     * RestoreIn
-     * @description Which version to go back to.
-     */
-    RestoreIn: {
-      /** Base Revision */
-      base_revision: number;
-      /** Revision */
-      revision: number;
-    };
-    /**
-     * RevisionIn
-     * @description The revision that an undo or redo was asked on.
-     */
-    RevisionIn: {
-      /** Base Revision */
-      base_revision: number;
-    };
-    /**
-     * RevisionOut
-     * @description A version in the history.
-     */
-    RevisionOut: {
-      /** Author */
-      author: string | null;
-      /**
-       * Created
-       * Format: date-time
-       */
-      created: string;
-      /** Is Head */
-      is_head: boolean;
-      /**
-       * Kind
-       * @enum {string}
-       */
-      kind: "import" | "change" | "undo" | "redo" | "restore" | "aside";
-      /** Number */
-      number: number;
-      /** Words */
-      words: string;
-    };
-    /**
-     * SchemeOut
-     * @description Everything of a variant that stays while its conditions change.
-     */
-    SchemeOut: {
-      /** Cable Names */
-      cable_names: {
-        [key: string]: string;
-      };
-      /** Can Redo */
-      can_redo: string | null;
-      /** Can Undo */
-      can_undo: string | null;
-      design: components["schemas"]["Design"];
-      /**
-       * Job
-       * Format: uuid
-       */
-      job: string;
-      /** Name */
-      name: string;
-      negative: components["schemas"]["Layout"];
-      positive: components["schemas"]["Layout"];
-      /** Post Names */
-      post_names: {
-        [key: string]: string;
-      };
-      /** Revision */
-      revision: number;
-      /** Switches */
-      switches: components["schemas"]["SwitchOut"][];
-      /**
-       * Variant
-       * Format: uuid
-       */
-      variant: string;
-    };
-    /**
-     * Selector
-     * @description A four-position selector: off, 1, both, 2; one common post, two battery posts.
-     */
-    Selector: {
-      /** Field Contact Of */
-      field_contact_of?: string | null;
-      /** Id */
-      id: string;
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      kind: "selector";
-      /** Make Before Break */
-      make_before_break?: boolean | null;
-      /** Name */
-      name: string;
-      /** Place */
-      place?: string | null;
-      /**
-       * Position
-       * @default off
-       * @enum {string}
-       */
-      position: "off" | "1" | "both" | "2";
-      /**
-       * Rating A
-       * @default 300
-       */
-      rating_a: number;
-    };
-    /**
-     * SessionOut
-     * @description Who is signed in, and whether the demo workshop can be entered.
-     */
-    SessionOut: {
-      /** Demo Available */
-      demo_available: boolean;
-      /** Signed In */
-      signed_in: boolean;
-      /** Username */
-      username: string | null;
-      /** Workshop */
-      workshop: string | null;
-    };
-    /**
-     * SetCableGauge
-     * @description Replace a cable by one of another size.
-     */
-    SetCableGauge: {
-      /** Cable */
-      cable: string;
-      /** Gauge */
-      gauge: string;
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      type: "set_cable_gauge";
-    };
-    /**
-     * SetFieldContact
-     * @description Lead an alternator's field through the contact of a selector, or no longer.
-     */
-    SetFieldContact: {
-      /** Alternator */
-      alternator: string | null;
-      /** Selector */
-      selector: string;
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      type: "set_field_contact";
-    };
-    /**
-     * SetRelaySensing
-     * @description Choose which posts a relay watches.
-     */
-    SetRelaySensing: {
-      /** Relay */
-      relay: string;
-      /**
-       * Sensing
-       * @enum {string}
-       */
-      sensing: "dual" | "a" | "b";
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      type: "set_relay_sensing";
-    };
-    /**
-     * Shunt
-     * @description The measuring resistor of a battery monitor, in a negative.
-     */
-    Shunt: {
-      /** Id */
-      id: string;
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      kind: "shunt";
-      /** Name */
-      name: string;
-      /** Place */
-      place?: string | null;
-      /**
-       * Rating A
-       * @default 500
-       */
-      rating_a: number;
-      /**
-       * Rating Mv
-       * @default 50
-       */
-      rating_mv: number;
-    };
-    /**
-     * Solar
-     * @description Panels with their charge controller; the posts are the controller's battery side.
-     */
-    Solar: {
-      /**
-       * Controller
-       * @default mppt
-       * @enum {string}
-       */
-      controller: "mppt" | "pwm";
-      /**
-       * Efficiency
-       * @default 0.95
-       */
-      efficiency: number;
-      /** Id */
-      id: string;
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      kind: "solar";
-      /** Name */
-      name: string;
-      /**
-       * Panel Vmp V
-       * @default 18
-       */
-      panel_vmp_v: number;
-      /** Panel W */
-      panel_w: number;
-      /** Place */
-      place?: string | null;
-      /** Set V */
-      set_v: number;
-    };
-    /**
-     * SourceNow
-     * @description A source: its mode, what it gives, what it could give, where it holds which voltage.
-     *
-     *     Modes: ``idle`` (nothing to give), ``loose`` (running with no bank), ``off`` (kept back by
-     *     a higher voltage), ``limit`` (giving all it has), ``voltage`` (holding its set voltage).
-     */
-    SourceNow: {
-      /** Current A */
-      current_a: number;
-      /** Limit A */
-      limit_a: number;
-      /** Mode */
-      mode: string;
-      /** Sense V */
-      sense_v?: number | null;
-      /** Set V */
-      set_v: number;
-      /** Volts V */
-      volts_v?: number | null;
-    };
-    /**
-     * Spot
-     * @description A point of the drawing.
-     */
-    Spot: {
-      /** X */
-      x: number;
-      /** Y */
-      y: number;
-    };
-    /**
-     * Starter
-     * @description The starter motor, a resistance for as long as it cranks.
-     */
-    Starter: {
-      /** Cranking A */
-      cranking_a: number;
-      /** Id */
-      id: string;
-      /**
-       * @description discriminator enum property added by openapi-typescript
-       * @enum {string}
-       */
-      kind: "starter";
-      /** Name */
-      name: string;
-      /** Place */
-      place?: string | null;
-      /** Power Kw */
-      power_kw?: number | null;
-    };
-    /**
-     * StarterNow
-     * @description The starter at its posts.
-     */
-    StarterNow: {
-      /** Current A */
-      current_a: number;
-      /** Volts V */
-      volts_v: number | null;
-    };
-    /**
-     * State
-     * @description Everything that can be turned, plugged or lived; unnamed switches stand as drawn.
-     */
-    State: {
-      /**
-       * Cranking
-       * @default false
-       */
-      cranking: boolean;
-      /**
-       * Engine
-       * @default off
-       * @enum {string}
-       */
-      engine: "off" | "on";
-      /** Positions */
-      positions?: {
-        [key: string]: string;
-      };
-      /** Profile */
-      profile?: string | null;
-      /** Relays Were */
-      relays_were?: {
-        [key: string]: "open" | "closed";
-      };
-      /**
-       * Rpm
-       * @default 1400
-       */
-      rpm: number;
-      /**
-       * Shore
-       * @default false
-       */
-      shore: boolean;
-      /** Soc */
-      soc?: {
-        [key: string]: number;
-      };
-      /**
-       * Sun
-       * @default 0
-       */
-      sun: number;
-    };
-    /**
-     * SwitchOut
-     * @description Something with positions, as the conditions tray shows it.
-     */
-    SwitchOut: {
-      /** Id */
-      id: string;
-      /** Kind */
-      kind: string;
-      /** Name */
-      name: string;
-      /** Position */
-      position: string;
-      /** Positions */
-      positions: string[];
-    };
-    /**
-     * Totals
-     * @description The moment in three sums [A], and the power lost as heat in all conductors [W].
-     */
-    Totals: {
-      /** Given A */
-      given_a: number;
-      /** Lost W */
-      lost_w: number;
-      /** Stored A */
-      stored_a: number;
-      /** Used A */
-      used_a: number;
-    };
-    /**
-     * VariantOut
-     * @description A variant in a list.
-     */
-    VariantOut: {
-      /** Chosen */
-      chosen: boolean;
-      /** Findings */
-      findings: number;
-      /**
-       * Id
-       * Format: uuid
-       */
-      id: string;
-      /** Name */
-      name: string;
-      /** Revision */
-      revision: number;
-      /** Worst */
-      worst: string | null;
-    };
-    /**
-     * Wire
-     * @description A cable as a line of upright and level pieces, and the middle of its label.
-     */
-    Wire: {
-      /** Id */
-      id: string;
-      /** Label X */
-      label_x: number;
-      /** Label Y */
-      label_y: number;
-      /** Points */
-      points: components["schemas"]["Spot"][];
-    };
-  };
-  responses: never;
-  parameters: never;
-  requestBodies: never;
-  headers: never;
-  pathItems: never;
+    responses: never;
+    parameters: never;
+    requestBodies: never;
+    headers: never;
+    pathItems: never;
 }
 export type $defs = Record<string, never>;
 export interface operations {
-  apps_jobs_router_schema: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    apps_jobs_router_schema: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        [key: string]: unknown;
+                    };
+                };
+            };
+        };
     };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
+    apps_jobs_router_list_jobs: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
         };
-        content: {
-          "application/json": {
-            [key: string]: unknown;
-          };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobOut"][];
+                };
+            };
         };
-      };
     };
-  };
-  apps_jobs_router_list_jobs: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    apps_jobs_router_import_job: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": unknown;
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
     };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
+    apps_jobs_router_job: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
         };
-        content: {
-          "application/json": components["schemas"]["JobOut"][];
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
         };
-      };
     };
-  };
-  apps_jobs_router_import_job: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    apps_jobs_router_export_job: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": unknown;
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
     };
-    requestBody: {
-      content: {
-        "application/json": unknown;
-      };
+    apps_accounts_router_session: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SessionOut"];
+                };
+            };
+        };
     };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
+    apps_accounts_router_sign_in: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
         };
-        content: {
-          "application/json": components["schemas"]["JobOut"];
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Credentials"];
+            };
         };
-      };
-      /** @description Unauthorized */
-      401: {
-        headers: {
-          [name: string]: unknown;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SessionOut"];
+                };
+            };
         };
-        content: {
-          "application/json": components["schemas"]["ProblemOut"];
-        };
-      };
-      /** @description Not Found */
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["ProblemOut"];
-        };
-      };
-      /** @description Request Entity Too Large */
-      413: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["ProblemOut"];
-        };
-      };
-      /** @description Unprocessable Entity */
-      422: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["ProblemOut"];
-        };
-      };
     };
-  };
-  apps_jobs_router_job: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        job_id: string;
-      };
-      cookie?: never;
+    apps_accounts_router_sign_out: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SessionOut"];
+                };
+            };
+        };
     };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
+    apps_accounts_router_enter_demo: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
         };
-        content: {
-          "application/json": components["schemas"]["JobOut"];
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SessionOut"];
+                };
+            };
         };
-      };
-      /** @description Unauthorized */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["ProblemOut"];
-        };
-      };
-      /** @description Not Found */
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["ProblemOut"];
-        };
-      };
-      /** @description Unprocessable Entity */
-      422: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["ProblemOut"];
-        };
-      };
     };
-  };
-  apps_jobs_router_export_job: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        job_id: string;
-      };
-      cookie?: never;
+    apps_jobs_router_run_bench: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                variant_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["State"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BenchOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
     };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
+    apps_jobs_router_change: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                variant_id: string;
+            };
+            cookie?: never;
         };
-        content: {
-          "application/json": unknown;
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ChangeIn"];
+            };
         };
-      };
-      /** @description Unauthorized */
-      401: {
-        headers: {
-          [name: string]: unknown;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SchemeOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
         };
-        content: {
-          "application/json": components["schemas"]["ProblemOut"];
-        };
-      };
-      /** @description Not Found */
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["ProblemOut"];
-        };
-      };
-      /** @description Unprocessable Entity */
-      422: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["ProblemOut"];
-        };
-      };
     };
-  };
-  apps_accounts_router_session: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    apps_jobs_router_findings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                variant_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FindingsOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
     };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
+    apps_jobs_router_landing: {
+        parameters: {
+            query: {
+                cable: string;
+                end: "start" | "end";
+            };
+            header?: never;
+            path: {
+                variant_id: string;
+            };
+            cookie?: never;
         };
-        content: {
-          "application/json": components["schemas"]["SessionOut"];
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LandingOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
         };
-      };
     };
-  };
-  apps_accounts_router_sign_in: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    apps_jobs_router_netlist: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                variant_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["State"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
     };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["Credentials"];
-      };
+    apps_jobs_router_positions: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                variant_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["State"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PositionsOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
     };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
+    apps_jobs_router_redo: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                variant_id: string;
+            };
+            cookie?: never;
         };
-        content: {
-          "application/json": components["schemas"]["SessionOut"];
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RevisionIn"];
+            };
         };
-      };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SchemeOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
     };
-  };
-  apps_accounts_router_sign_out: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    apps_jobs_router_restore: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                variant_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RestoreIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SchemeOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
     };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
+    apps_jobs_router_revisions: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                variant_id: string;
+            };
+            cookie?: never;
         };
-        content: {
-          "application/json": components["schemas"]["SessionOut"];
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RevisionOut"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
         };
-      };
     };
-  };
-  apps_accounts_router_enter_demo: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
+    apps_jobs_router_scheme: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                variant_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SchemeOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
     };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
+    apps_jobs_router_undo: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                variant_id: string;
+            };
+            cookie?: never;
         };
-        content: {
-          "application/json": components["schemas"]["SessionOut"];
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RevisionIn"];
+            };
         };
-      };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SchemeOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
     };
-  };
-  apps_jobs_router_run_bench: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        variant_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["State"];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["BenchOut"];
-        };
-      };
-      /** @description Unauthorized */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["ProblemOut"];
-        };
-      };
-      /** @description Not Found */
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["ProblemOut"];
-        };
-      };
-      /** @description Unprocessable Entity */
-      422: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["ProblemOut"];
-        };
-      };
-    };
-  };
-  apps_jobs_router_change: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        variant_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["ChangeIn"];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["SchemeOut"];
-        };
-      };
-      /** @description Unauthorized */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["ProblemOut"];
-        };
-      };
-      /** @description Not Found */
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["ProblemOut"];
-        };
-      };
-      /** @description Conflict */
-      409: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["ProblemOut"];
-        };
-      };
-      /** @description Unprocessable Entity */
-      422: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["ProblemOut"];
-        };
-      };
-    };
-  };
-  apps_jobs_router_findings: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        variant_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["FindingsOut"];
-        };
-      };
-      /** @description Unauthorized */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["ProblemOut"];
-        };
-      };
-      /** @description Not Found */
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["ProblemOut"];
-        };
-      };
-      /** @description Unprocessable Entity */
-      422: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["ProblemOut"];
-        };
-      };
-    };
-  };
-  apps_jobs_router_landing: {
-    parameters: {
-      query: {
-        cable: string;
-        end: "start" | "end";
-      };
-      header?: never;
-      path: {
-        variant_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["LandingOut"];
-        };
-      };
-      /** @description Unauthorized */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["ProblemOut"];
-        };
-      };
-      /** @description Not Found */
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["ProblemOut"];
-        };
-      };
-      /** @description Unprocessable Entity */
-      422: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["ProblemOut"];
-        };
-      };
-    };
-  };
-  apps_jobs_router_netlist: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        variant_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["State"];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": string;
-        };
-      };
-      /** @description Unauthorized */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["ProblemOut"];
-        };
-      };
-      /** @description Not Found */
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["ProblemOut"];
-        };
-      };
-      /** @description Unprocessable Entity */
-      422: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["ProblemOut"];
-        };
-      };
-    };
-  };
-  apps_jobs_router_positions: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        variant_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["State"];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["PositionsOut"];
-        };
-      };
-      /** @description Unauthorized */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["ProblemOut"];
-        };
-      };
-      /** @description Not Found */
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["ProblemOut"];
-        };
-      };
-      /** @description Unprocessable Entity */
-      422: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["ProblemOut"];
-        };
-      };
-    };
-  };
-  apps_jobs_router_redo: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        variant_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["RevisionIn"];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["SchemeOut"];
-        };
-      };
-      /** @description Unauthorized */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["ProblemOut"];
-        };
-      };
-      /** @description Not Found */
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["ProblemOut"];
-        };
-      };
-      /** @description Conflict */
-      409: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["ProblemOut"];
-        };
-      };
-      /** @description Unprocessable Entity */
-      422: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["ProblemOut"];
-        };
-      };
-    };
-  };
-  apps_jobs_router_restore: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        variant_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["RestoreIn"];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["SchemeOut"];
-        };
-      };
-      /** @description Unauthorized */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["ProblemOut"];
-        };
-      };
-      /** @description Not Found */
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["ProblemOut"];
-        };
-      };
-      /** @description Conflict */
-      409: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["ProblemOut"];
-        };
-      };
-      /** @description Unprocessable Entity */
-      422: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["ProblemOut"];
-        };
-      };
-    };
-  };
-  apps_jobs_router_revisions: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        variant_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["RevisionOut"][];
-        };
-      };
-      /** @description Unauthorized */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["ProblemOut"];
-        };
-      };
-      /** @description Not Found */
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["ProblemOut"];
-        };
-      };
-      /** @description Unprocessable Entity */
-      422: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["ProblemOut"];
-        };
-      };
-    };
-  };
-  apps_jobs_router_scheme: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        variant_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["SchemeOut"];
-        };
-      };
-      /** @description Unauthorized */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["ProblemOut"];
-        };
-      };
-      /** @description Not Found */
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["ProblemOut"];
-        };
-      };
-      /** @description Unprocessable Entity */
-      422: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["ProblemOut"];
-        };
-      };
-    };
-  };
-  apps_jobs_router_undo: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        variant_id: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["RevisionIn"];
-      };
-    };
-    responses: {
-      /** @description OK */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["SchemeOut"];
-        };
-      };
-      /** @description Unauthorized */
-      401: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["ProblemOut"];
-        };
-      };
-      /** @description Not Found */
-      404: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["ProblemOut"];
-        };
-      };
-      /** @description Conflict */
-      409: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["ProblemOut"];
-        };
-      };
-      /** @description Unprocessable Entity */
-      422: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["ProblemOut"];
-        };
-      };
-    };
-  };
 }

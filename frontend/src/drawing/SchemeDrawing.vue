@@ -257,16 +257,19 @@ svg {
 .landing .part {
   opacity: 0.45;
 }
-@media (max-width: 959px) {
-  .step {
-    display: none;
-  }
-}
 .zoom {
   position: absolute;
   right: 4px;
   bottom: 2px;
   display: flex;
   gap: 4px;
+}
+@media (max-width: 959px) {
+  .step {
+    display: none;
+  }
+  .zoom {
+    inset: 0 0 auto auto;
+  }
 }
 </style>

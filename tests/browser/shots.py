@@ -1,0 +1,58 @@
+"""Makes the pictures in docs/screenshots anew: ``./strom shots``."""
+
+from __future__ import annotations
+
+from playwright.sync_api import Browser, Page
+
+from tests.browser.serving import ROOT, Server, enter, open_variant, running_browser, running_server
+
+FOLDER = ROOT / "docs/screenshots"
+DESK = (1280, 800)
+PHONE = (390, 844)
+
+
+def visit(browser: Browser, server: Server, size: tuple[int, int], light: str) -> Page:
+    """A visitor in the demo workshop, in one of the lights, without motion."""
+    context = browser.new_context(
+        viewport={"width": size[0], "height": size[1]}, reduced_motion="reduce"
+    )
+    context.add_init_script(f"localStorage.setItem('strom.light', '{light}')")
+    page = context.new_page()
+    enter(page, server)
+    return page
+
+
+def take(page: Page, name: str) -> None:
+    """One picture, and the visitor leaves."""
+    page.wait_for_timeout(700)
+    page.screenshot(path=FOLDER / f"{name}.png")
+    page.context.close()
+
+
+def main() -> None:
+    """Take them all."""
+    FOLDER.mkdir(exist_ok=True)
+    with running_server() as server, running_browser() as browser:
+        take(visit(browser, server, DESK, "day"), "jobs")
+        for name, size, light, variant, keys in (
+            ("scheme-day-engine-on", DESK, "day", "As found", "e"),
+            ("scheme-dusk-tables", DESK, "dusk", "Proposal A", "et"),
+            ("scheme-night", DESK, "night", "Proposal A", "eh"),
+            ("position-card", DESK, "day", "As found", "p"),
+            ("scheme-phone", PHONE, "day", "As found", "e"),
+        ):
+            page = visit(browser, server, size, light)
+            open_variant(page, "Marsh Wren", variant)
+            for key in keys:
+                page.keyboard.press(key)
+            take(page, name)
+        page = visit(browser, server, DESK, "day")
+        open_variant(page, "Marsh Wren", "As found")
+        page.locator('[data-cable="solar_house"]').press("Enter")
+        page.get_by_role("button", name="Move the end at House bank +").click()
+        page.locator("[data-post]").first.wait_for()
+        take(page, "moving-a-cable")
+
+
+if __name__ == "__main__":
+    main()
