@@ -19,7 +19,6 @@ start_pg pg
 PORT=$(free_port "${STROM_PORT:-8000}")
 export STROM_SECRET_KEY="$(cat "$STATE/secret")" STROM_DATABASE_URL="$PG_URL" STROM_DEMO=1 STROM_HTTPS=0
 export STROM_ALLOWED_HOSTS=127.0.0.1,localhost
-"$PY" server/manage.py migrate -v0
 "$PY" server/manage.py load_demo
 "$VENV/bin/gunicorn" config.wsgi --chdir server --bind "127.0.0.1:$PORT" --workers 2 --threads 4 \
   --worker-class gthread --no-control-socket --log-level warning &

@@ -13,7 +13,6 @@ trap stop_all EXIT
 start_pg pg
 export STROM_SECRET_KEY=development STROM_DATABASE_URL="$PG_URL" STROM_DEMO=1 STROM_DEBUG=1 STROM_HTTPS=0
 export STROM_ALLOWED_HOSTS=127.0.0.1,localhost
-"$PY" server/manage.py migrate -v0
 "$PY" server/manage.py load_demo
 API_PORT=$(free_port 8000)
 export API_PORT

@@ -78,14 +78,13 @@ def running_server() -> Iterator[Server]:
     environment = os.environ | {"STROM_DATABASE_URL": f"{cluster}/{name}", "STROM_DEMO": "1"}
     server = Server(f"http://127.0.0.1:{free_port()}", environment)
     try:
-        for command in (["migrate", "-v0"], ["load_demo"]):
-            subprocess.run(
-                [sys.executable, "server/manage.py", *command],
-                cwd=ROOT,
-                env=environment,
-                check=True,
-                stdout=subprocess.DEVNULL,
-            )
+        subprocess.run(
+            [sys.executable, "server/manage.py", "load_demo"],
+            cwd=ROOT,
+            env=environment,
+            check=True,
+            stdout=subprocess.DEVNULL,
+        )
         server.start()
         yield server
     finally:

@@ -1,7 +1,8 @@
-"""Makes the demo workshop with its person and its jobs, once."""
+"""Brings the database up to date and makes the demo workshop with its jobs, once."""
 
 from pathlib import Path
 
+from django.core.management import call_command
 from django.core.management.base import BaseCommand
 from django.db import transaction
 from strom_engine.interchange import parse_job_text
@@ -17,11 +18,12 @@ WORKSHOP = "Skerry & Daughter Marine Electric"
 
 
 class Command(BaseCommand):
-    """Load the demo workshop; does nothing when it is there."""
+    """Migrate, then load the demo workshop; does nothing when it is there."""
 
     help = __doc__
 
     def handle(self, *args: object, **options: object) -> None:
+        call_command("migrate", verbosity=0)
         if User.objects.filter(username=DEMO_USERNAME).exists():
             return
         with transaction.atomic():
