@@ -25,7 +25,10 @@ const withToken: Middleware = {
   },
 };
 
-export const api = createClient<paths>({ baseUrl: window.location.origin });
+export const api = createClient<paths>({
+  baseUrl: window.location.origin,
+  fetch: (request) => globalThis.fetch(request),
+});
 api.use(withToken);
 
 interface Answer<T> {

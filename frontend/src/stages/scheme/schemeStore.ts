@@ -24,18 +24,33 @@ export const useScheme = defineStore("scheme", () => {
     await loadFindings();
   }
 
+  /** Findings of the newest version; an answer that comes late for an older one is left. */
   async function loadFindings() {
-    const params = path.value;
-    findings.value = await told(api.GET("/api/variants/{variant_id}/findings", { params }));
+    try {
+      const params = path.value;
+      const found = await told(api.GET("/api/variants/{variant_id}/findings", { params }));
+      if (found.revision === scheme.value?.revision) findings.value = found;
+    } catch (error) {
+      notices.failed(error);
+    }
+  }
+
+  let queue: Promise<unknown> = Promise.resolve();
+
+  /** Send a write once the ones before it are answered: none is dropped, none overtakes. */
+  function write(request: (base: number) => Promise<Scheme>): Promise<boolean> {
+    const mine = queue.then(() => writeNow(request));
+    queue = mine;
+    return mine;
   }
 
   /** Send a write; what comes back is the variant as it is saved now. */
-  async function write(request: (base: number) => Promise<Scheme>): Promise<boolean> {
-    if (!scheme.value || busy.value) return false;
+  async function writeNow(request: (base: number) => Promise<Scheme>): Promise<boolean> {
+    if (!scheme.value) return false;
     busy.value = true;
     try {
       scheme.value = await request(scheme.value.revision);
-      await loadFindings();
+      void loadFindings();
       return true;
     } catch (error) {
       if (error instanceof ProblemError && error.problem.status === 409) {
