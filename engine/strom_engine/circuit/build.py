@@ -65,10 +65,7 @@ class Circuit:
 
     def span(self, plus: str, minus: str) -> tuple[int, int] | None:
         """Live nodes of two posts when current can return through the same island."""
-        p, m = self.at(plus), self.at(minus)
-        if p is None or m is None or self.metal.island[p] != self.metal.island[m]:
-            return None
-        return p, m
+        return self.metal.span(self.net.node(plus), self.net.node(minus))
 
     def add_node(self, beside: int) -> int:
         """A node inside a part, in the island of another node."""

@@ -56,6 +56,13 @@ class Metal:
         """How many nodes are live."""
         return len(self.island)
 
+    def span(self, plus: int, minus: int) -> tuple[int, int] | None:
+        """Live numbers of two of the network's nodes when both are in one island."""
+        p, m = self.live_of.get(plus), self.live_of.get(minus)
+        if p is None or m is None or self.island[p] != self.island[m]:
+            return None
+        return p, m
+
 
 @lru_cache(maxsize=256)
 def live_metal(design: Design, net: Network) -> Metal:

@@ -87,7 +87,9 @@ def solve_state(
     """
     circuit = build_circuit(design, state, network(design, state.positions, closed_relays))
     guess = _first_guess(design, circuit, like)
-    modes: dict[str, str] = {}
+    # With a source running most banks take charge: start from there.
+    busy = any(isinstance(e, SourceElement) for e in circuit.elements)
+    modes = {b.id: "charge" for b in design.of_type(Bank)} if busy else {}
     if like is not None:
         names = (e.name for e in like.circuit.elements)
         modes = dict(zip(names, like.solution.modes, strict=True))
@@ -115,7 +117,7 @@ def assemble(solved: Solved) -> OperatingPoint:
     banks, sources = _banks(solved, shares), _sources(solved)
     loads, starters = _loads(solved, shares), _starters(solved)
     return OperatingPoint(
-        post_v={ref: _post_v(solved, ref) for ref in solved.design.post_polarity},
+        post_v=_post_volts(solved),
         conductor_a=amps,
         conductor_drop_v={name: abs(amps[name]) * ohm for name, ohm in ohms.items()},
         totals=Totals(
@@ -136,9 +138,12 @@ def assemble(solved: Solved) -> OperatingPoint:
     )
 
 
-def _post_v(solved: Solved, ref: str) -> float | None:
-    node = solved.circuit.at(ref)
-    return None if node is None else float(solved.solution.volts[node])
+def _post_volts(solved: Solved) -> dict[str, float | None]:
+    volts, live_of = solved.solution.volts.tolist(), solved.circuit.metal.live_of
+    return {
+        ref: volts[live_of[node]] if node in live_of else None
+        for ref, node in solved.circuit.net.nodes.of_post.items()
+    }
 
 
 def _conductor_amps(solved: Solved) -> dict[str, float]:
@@ -223,12 +228,12 @@ def _loads(solved: Solved, shares: dict[int, dict[str, float]]) -> dict[str, Loa
     for group in solved.design.of_type(LoadGroup):
         volts = solved.volts(f"{group.id}.pos", f"{group.id}.neg")
         amps = solved.amps(group.id) or 0.0
-        on = items_on(group, solved.state)
+        on = {item.id for item in items_on(group, solved.state)}
         found[group.id] = LoadNow(
             volts_v=volts,
             current_a=amps,
             given_by_a=_given(shares, solved.circuit.at(f"{group.id}.pos"), amps),
-            items=tuple(_item(solved.design, item, item in on, volts) for item in group.items),
+            items=tuple(_item(solved.design, item, item.id in on, volts) for item in group.items),
         )
     return found
 

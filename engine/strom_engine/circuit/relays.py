@@ -57,11 +57,16 @@ def _verdict(
     solve_with: Callable[[frozenset[str]], Solved], relay: Relay, closed: frozenset[str]
 ) -> RelayNow:
     """Judge one relay with the others left where they are."""
-    opened, joined = solve_with(closed - {relay.id}), solve_with(closed | {relay.id})
-    sees_open, sees_closed = _sees(opened, relay), _sees(joined, relay)
+    opened = solve_with(closed - {relay.id})
+    sees_open = _sees(opened, relay)
     if all(v is None for v in sees_open.values()):
         why = "its negative wire reaches no bank: it has nothing to measure against"
-        return RelayNow("open", False, False, sees_open, sees_closed, why)
+        return RelayNow("open", False, False, sees_open, {}, why)
+    if _highest(_both_sides(opened, relay)) < relay.cut_out_v:
+        # Joining two sides lifts neither above the higher one: it would not stay closed either.
+        return _left_open(relay, sees_open, {}, holds=False)
+    joined = solve_with(closed | {relay.id})
+    sees_closed = _sees(joined, relay)
     closes = _any_within(sees_open, relay.cut_in_v, relay.lock_high_v)
     stays = _any_within(sees_closed, relay.cut_out_v, relay.lock_high_v)
     remembered = opened.state.relays_were.get(relay.id) == "closed"
@@ -81,14 +86,28 @@ def _verdict(
     if stays and remembered:
         why = f"was closed and sees {closed_v:.2f} V, above its cut-out of {relay.cut_out_v:g} V"
         return RelayNow("closed", True, True, sees_open, sees_closed, why)
-    why = f"sees {open_v:.2f} V, below its cut-in of {relay.cut_in_v:g} V"
-    return RelayNow("open", False, stays, sees_open, sees_closed, why)
+    return _left_open(relay, sees_open, sees_closed, holds=stays)
+
+
+def _left_open(
+    relay: Relay,
+    sees_open: Mapping[str, float | None],
+    sees_closed: Mapping[str, float | None],
+    *,
+    holds: bool,
+) -> RelayNow:
+    why = f"sees {_highest(sees_open):.2f} V, below its cut-in of {relay.cut_in_v:g} V"
+    return RelayNow("open", False, holds, sees_open, sees_closed, why)
 
 
 def _sees(solved: Solved, relay: Relay) -> dict[str, float | None]:
     """Volts [V] on the watched posts against the relay's own negative wire."""
-    posts = ("a", "b") if relay.sensing == "dual" else (relay.sensing,)
-    return {post: solved.volts(f"{relay.id}.{post}", f"{relay.id}.neg") for post in posts}
+    both = _both_sides(solved, relay)
+    return both if relay.sensing == "dual" else {relay.sensing: both[relay.sensing]}
+
+
+def _both_sides(solved: Solved, relay: Relay) -> dict[str, float | None]:
+    return {post: solved.volts(f"{relay.id}.{post}", f"{relay.id}.neg") for post in ("a", "b")}
 
 
 def _any_within(volts: Mapping[str, float | None], low_v: float, high_v: float) -> bool:

@@ -79,6 +79,8 @@ class StarterNow:
 class RelayNow:
     """A relay's verdict, and the volts it sees with its contact open and closed.
 
+    What it would see closed is left out where that cannot matter.
+
     ``chatters``: closes on what it sees while open, and would open again on what it sees
     once closed. ``holds``: would stay closed if it were, without closing by itself.
     """

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from functools import cached_property
-from typing import Annotated, Literal, TypeVar
+from typing import Annotated, Literal, TypeVar, cast
 
 from pydantic import Field, field_validator
 
@@ -113,9 +113,14 @@ class Design(Frozen):
         kept = {name: getattr(self, name) for name in type(self).model_fields}
         return Design.model_construct(**(kept | fields))
 
+    @cached_property
+    def _by_type(self) -> dict[type, tuple[Component, ...]]:
+        kinds = {type(part) for part in self.components}
+        return {k: tuple(p for p in self.components if type(p) is k) for k in kinds}
+
     def of_type(self, kind: type[P]) -> tuple[P, ...]:
         """All components of one type, in document order."""
-        return tuple(part for part in self.components if isinstance(part, kind))
+        return cast("tuple[P, ...]", self._by_type.get(kind, ()))
 
     def post_name(self, ref: str) -> str:
         """A post in words, such as *House bank +*."""
