@@ -246,7 +246,7 @@ def test_on_a_phone_by_touch(browser: object, server: Server, watch: Watch) -> N
     expect(page.get_by_role("button", name="Running")).to_be_visible()
     page.get_by_role("radiogroup", name="Main selector").get_by_text("1", exact=True).tap()
     assert position(page, "Main selector") == "1"
-    page.get_by_role("button", name=re.compile("findings")).tap()
+    page.get_by_role("button", name=re.compile("finding")).tap()
     expect(page.locator("article").first).to_be_visible()
     page.get_by_role("button", name="Hide").tap()
     assert page.evaluate("document.documentElement.scrollWidth") <= 390

@@ -57,10 +57,10 @@ def shape_of(part: Component, cables_on: int) -> Shape:
         case "alternator":
             at = {"out": 24.0, "neg": 24.0, "sense_pos": 64.0, "sense_neg": 64.0}
             places = {k: PostPlace(at[k], "either") for k in part.posts()}
-            return Shape(164.0, 74.0, places)
+            return Shape(172.0, 74.0, places)
         case "starter":
             middle = PostPlace(20.0, "either")
-            return Shape(116.0, 74.0, {"pos": middle, "neg": middle})
+            return Shape(120.0, 74.0, {"pos": middle, "neg": middle})
         case "loads":
             return _loads(part)
         case "selector":

@@ -190,6 +190,8 @@ function markWords(ref: string): string {
   </div>
 </template>
 
+<style src="./glyphs/glyphs.css"></style>
+
 <style scoped>
 .drawing {
   position: relative;

@@ -60,9 +60,6 @@ const capacity = computed(() => {
   stroke-width: 3.5;
   stroke-linecap: round;
 }
-text {
-  fill: rgb(var(--v-theme-on-surface));
-}
 .volts {
   font-size: 21px;
   font-weight: 750;
@@ -77,11 +74,5 @@ text {
 .way {
   font-size: 12px;
   font-weight: 500;
-}
-.line {
-  font-size: 13px;
-}
-.strong {
-  font-weight: 650;
 }
 </style>

@@ -29,11 +29,3 @@ const rows = computed(() => {
     <title>{{ name }}</title>
   </text>
 </template>
-
-<style scoped>
-.name {
-  font-size: 13px;
-  font-weight: 650;
-  fill: rgb(var(--v-theme-on-surface));
-}
-</style>

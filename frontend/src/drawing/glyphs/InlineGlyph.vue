@@ -25,7 +25,7 @@ const rating = computed(() => `${props.part.rating_a} A`);
     <path v-if="part.kind === 'fuse'" :d="`M${x} 10 V${box.height - 10}`" class="wire" />
     <path v-else :d="`M${x - 8} 10 h16 M${x - 8} ${box.height - 10} h16`" class="through" />
     <GlyphName :name="part.name" :x="28" :y="19" :width="84" />
-    <text x="28" :y="box.height - 4" class="rating">{{ rating }}</text>
+    <text x="28" :y="box.height - 4" class="small">{{ rating }}</text>
   </g>
 </template>
 
@@ -42,9 +42,5 @@ const rating = computed(() => `${props.part.rating_a} A`);
 .wire {
   stroke: rgb(var(--v-theme-ink));
   stroke-width: 1.5;
-}
-.rating {
-  font-size: 12px;
-  fill: rgb(var(--v-theme-on-surface));
 }
 </style>

@@ -74,27 +74,12 @@ function draws(row: (typeof rows.value)[number]): string {
 </template>
 
 <style scoped>
-.room {
-  fill: rgb(var(--v-theme-surface));
-  stroke: rgb(var(--v-theme-ink));
-  stroke-width: 1.5;
-}
-.dead .room {
-  stroke-dasharray: 5 5;
-}
-text {
-  fill: rgb(var(--v-theme-on-surface));
-}
-.name,
 .volts {
   font-size: 14px;
   font-weight: 700;
 }
-.line {
-  font-size: 12.5px;
-}
-.strong {
-  font-weight: 700;
+.dead .room {
+  stroke-dasharray: 5 5;
 }
 .low {
   fill: rgb(var(--v-theme-warning));

@@ -59,12 +59,6 @@ const mirror = (x: number) => (props.box.mirrored ? 112 - x : x);
 .leaf.chatters {
   stroke: rgb(var(--v-theme-error));
 }
-text {
-  fill: rgb(var(--v-theme-on-surface));
-}
-.small {
-  font-size: 12px;
-}
 .verdict {
   font-size: 15px;
   font-weight: 800;

@@ -4,6 +4,7 @@ import { computed } from "vue";
 import { amps, volts, watts } from "@/shared/units";
 
 import type { GlyphProps } from "../types";
+import GlyphName from "./GlyphName.vue";
 
 const props = defineProps<GlyphProps<"alternator" | "charger" | "solar">>();
 
@@ -32,6 +33,11 @@ const line = computed(() => {
 });
 const flowing = computed(() => (now.value?.current_a ?? 0) > 0.05);
 const top = computed(() => (props.part.kind === "alternator" ? 16 : 4));
+const rows = computed(() =>
+  props.part.kind === "alternator"
+    ? { name: 29, most: 2, line: 52 }
+    : { name: 22, most: 1, line: 41 },
+);
 const sensing = computed(() => {
   if (props.part.kind !== "alternator") return "";
   return props.part.sensing === "external" ? "senses by its leads" : "senses at its own post";
@@ -62,42 +68,18 @@ const sensing = computed(() => {
         <path d="M7 22q4-10 8 0t8 0" />
       </template>
     </g>
-    <text x="44" :y="top + 17" class="name">{{ title }}</text>
-    <text x="44" :y="top + 35" class="line" :class="{ flowing, loose: now?.mode === 'loose' }">
-      <tspan v-if="flowing" class="amps">{{ amps(now?.current_a) }}</tspan>
+    <GlyphName :name="title" :x="44" :y="rows.name" :width="box.width - 50" :lines="rows.most" />
+    <text x="44" :y="rows.line" class="line" :class="{ flowing, loose: now?.mode === 'loose' }">
+      <tspan v-if="flowing" class="strong">{{ amps(now?.current_a) }}</tspan>
       {{ line }}
     </text>
-    <text v-if="sensing" x="44" :y="top + 51" class="small">{{ sensing }}</text>
+    <text v-if="sensing" x="44" :y="rows.line + 15" class="small">{{ sensing }}</text>
   </g>
 </template>
 
 <style scoped>
-.room {
-  fill: rgb(var(--v-theme-surface));
-  stroke: rgb(var(--v-theme-ink));
-  stroke-width: 1.5;
-}
-.mark {
-  fill: none;
-  stroke: rgb(var(--v-theme-ink));
-  stroke-width: 2;
-  stroke-linecap: round;
-}
 .sun.lit {
   fill: rgb(var(--v-theme-sun));
-}
-text {
-  fill: rgb(var(--v-theme-on-surface));
-}
-.name {
-  font-size: 14px;
-  font-weight: 700;
-}
-.line {
-  font-size: 12.5px;
-}
-.flowing .amps {
-  font-weight: 700;
 }
 .flowing {
   fill: rgb(var(--v-theme-success));
@@ -105,8 +87,5 @@ text {
 .loose {
   fill: rgb(var(--v-theme-error));
   font-weight: 700;
-}
-.small {
-  font-size: 11.5px;
 }
 </style>

@@ -99,9 +99,6 @@ const middle = computed(() => ({ x: 20, y: props.box.height / 2 }));
 .hub {
   fill: rgb(var(--v-theme-ink));
 }
-text {
-  fill: rgb(var(--v-theme-on-surface));
-}
 .post {
   font-size: 13px;
   font-weight: 700;
@@ -109,9 +106,6 @@ text {
 .position {
   font-size: 18px;
   font-weight: 800;
-}
-.small {
-  font-size: 12px;
 }
 .position.small {
   font-weight: 700;

@@ -180,7 +180,7 @@ watch(() => props.variantId, load);
                 :variant="drawer === 'findings' ? 'flat' : 'tonal'"
                 @click="show('findings')"
               >
-                {{ findingCount }} findings
+                {{ findingCount }} {{ findingCount === 1 ? "finding" : "findings" }}
               </v-btn>
               <v-btn
                 size="small"
