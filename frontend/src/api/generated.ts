@@ -1341,6 +1341,8 @@ export interface components {
          * RelayNow
          * @description A relay's verdict, and the volts it sees with its contact open and closed.
          *
+         *     What it would see closed is left out where that cannot matter.
+         *
          *     ``chatters``: closes on what it sees while open, and would open again on what it sees
          *     once closed. ``holds``: would stay closed if it were, without closing by itself.
          */
