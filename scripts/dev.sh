@@ -18,6 +18,6 @@ API_PORT=$(free_port 8000)
 export API_PORT
 "$PY" server/manage.py runserver "127.0.0.1:$API_PORT" &
 WEB=$!
-(cd frontend && npm run dev) &
+(cd frontend && exec node_modules/.bin/vite) &
 VITE=$!
 wait "$VITE"

@@ -259,11 +259,16 @@ def test_on_a_phone_by_touch(browser: object, server: Server, watch: Watch) -> N
     assert watch.complaints == []
 
 
-def test_a_change_in_the_tray_is_on_screen_at_once(page: Page) -> None:
+def test_a_change_in_the_tray_is_on_screen_at_once(
+    page: Page, capsys: pytest.CaptureFixture[str]
+) -> None:
     """Reported, not asserted: machines differ."""
     open_variant(page, "Marsh Wren", "Proposal B")
     found = sorted(page.evaluate(CLICK_TO_FRAME) for _ in range(21))
-    print(f"\ntray to screen: median {statistics.median(found):.0f} ms, worst {found[-1]:.0f} ms")
+    with capsys.disabled():
+        print(
+            f"\ntray to screen: median {statistics.median(found):.0f} ms, worst {found[-1]:.0f} ms"
+        )
 
 
 def test_killed_in_the_middle_of_saving_loses_nothing_confirmed(

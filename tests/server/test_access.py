@@ -7,7 +7,9 @@ from pathlib import Path
 from typing import Any
 
 import pytest
+from apps.accounts.models import User
 from apps.jobs.models import Job, Variant
+from django.core.management import CommandError, call_command
 from django.test import Client
 
 from tests.server.conftest import Person
@@ -102,14 +104,24 @@ def test_signing_in_and_out(anna: Person) -> None:
 def test_the_demo_door_is_there_in_demo_mode_only(
     db: None, settings: Any, mode: bool, status: int
 ) -> None:
-    from django.core.management import call_command  # noqa: PLC0415 (needs Django set up)
-
     call_command("load_demo", verbosity=0)
     call_command("load_demo", verbosity=0)  # a second time does nothing
     settings.DEMO_MODE = mode
     client = Client()
     assert client.post("/api/session/demo").status_code == status
     assert Job.objects.count() == 3
+
+
+def test_adding_a_person(db: None) -> None:
+    who = {"workshop": "Harbour", "username": "cora", "password": "tide-table-7"}
+    call_command("add_person", **who, verbosity=0)
+    user = User.objects.get(username="cora")
+    assert user.check_password("tide-table-7")
+    assert user.workshop is not None and user.workshop.name == "Harbour"
+    with pytest.raises(CommandError, match="already a person"):
+        call_command("add_person", **who)
+    with pytest.raises(CommandError, match="too common"):
+        call_command("add_person", **who | {"username": "dan", "password": "password"})
 
 
 def test_every_answer_carries_the_policy_and_scripts_come_from_here(anna: Person) -> None:

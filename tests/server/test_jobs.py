@@ -7,6 +7,8 @@ from typing import Any
 
 import pytest
 from apps.jobs.models import Job, Variant
+from hypothesis import HealthCheck, given, settings
+from hypothesis import strategies as st
 
 from tests.engine.boats import DEMO, DEMO_FILES
 from tests.server.conftest import Person
@@ -185,6 +187,37 @@ def test_the_bench_over_the_wire(anna: Person, variant: Variant) -> None:
     lost = anna.post(url(variant, "bench"), {"positions": {"selector": "3"}}, 422)
     assert lost["errors"][0]["path"] == "positions.selector"
     assert anna.get("/api/variants/not-an-id/scheme").status_code in (404, 422)
+
+
+WRITES = ("bench", "positions", "netlist", "changes", "undo", "redo", "restore")
+NONSENSE = st.recursive(
+    st.none() | st.booleans() | st.floats() | st.integers() | st.text(max_size=5),
+    lambda inner: (
+        st.lists(inner, max_size=3)
+        | st.dictionaries(
+            st.sampled_from(
+                ("base_revision", "change", "type", "cable", "positions", "rpm", "soc", "x")
+            ),
+            inner,
+            max_size=4,
+        )
+    ),
+    max_leaves=8,
+)
+
+
+@given(body=NONSENSE, what=st.sampled_from(WRITES))
+@settings(
+    max_examples=150, deadline=None, suppress_health_check=[HealthCheck.function_scoped_fixture]
+)
+def test_nonsense_is_refused_in_words(
+    anna: Person, variant: Variant, body: object, what: str
+) -> None:
+    text = json.dumps(body)
+    response = anna.client.post(url(variant, what), text, content_type="application/json")
+    assert response.status_code in (200, 400, 409, 422)
+    if response.status_code >= 400:
+        assert response["Content-Type"] == "application/problem+json"
 
 
 def test_card_findings_landing_and_netlist(anna: Person, variant: Variant) -> None:

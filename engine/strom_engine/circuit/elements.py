@@ -62,7 +62,20 @@ class Element(Protocol):
 
 
 @dataclass
-class BankElement:
+class _OwnVoltage:
+    """Between two nodes, and ruled by the voltage between those two alone."""
+
+    local: ClassVar[bool] = True
+    name: str
+    plus: int
+    minus: int
+
+    def __post_init__(self) -> None:
+        self.control_plus, self.control_minus = self.plus, self.minus
+
+
+@dataclass
+class BankElement(_OwnVoltage):
     """A bank: EMF behind its resistance, with charge overpotential while current flows in.
 
     On charge its law is followed by Newton's method over the current: in most boats a source
@@ -70,14 +83,10 @@ class BankElement:
     the current, so that from below the steps only rise.
     """
 
-    local: ClassVar[bool] = True
-    name: str
-    plus: int
-    minus: int
     source: BankSource
 
     def __post_init__(self) -> None:
-        self.control_plus, self.control_minus = self.plus, self.minus
+        super().__post_init__()
         self._about_a = 0.0
 
     def modes(self) -> tuple[str, ...]:
@@ -163,17 +172,11 @@ class SourceElement:
 
 
 @dataclass
-class OneWayElement:
+class OneWayElement(_OwnVoltage):
     """Lets current through from plus to minus only."""
 
     local: ClassVar[bool] = False
-    name: str
-    plus: int
-    minus: int
     resistance_ohm: float
-
-    def __post_init__(self) -> None:
-        self.control_plus, self.control_minus = self.plus, self.minus
 
     def modes(self) -> tuple[str, ...]:
         return ("open", "passing")
@@ -191,20 +194,13 @@ class OneWayElement:
 
 
 @dataclass
-class LoadElement:
+class LoadElement(_OwnVoltage):
     """Loads behind one feed: constant power, current and resistance, folding back when low."""
 
-    local: ClassVar[bool] = True
-    name: str
-    plus: int
-    minus: int
     power_w: float
     current_a: float
     conductance_s: float
     fold_v: float
-
-    def __post_init__(self) -> None:
-        self.control_plus, self.control_minus = self.plus, self.minus
 
     def modes(self) -> tuple[str, ...]:
         return ("holding", "folded")
@@ -234,17 +230,10 @@ class LoadElement:
 
 
 @dataclass
-class ResistorElement:
+class ResistorElement(_OwnVoltage):
     """A plain resistance: the starter while it cranks, a leak inside an idle charger."""
 
-    local: ClassVar[bool] = True
-    name: str
-    plus: int
-    minus: int
     resistance_ohm: float
-
-    def __post_init__(self) -> None:
-        self.control_plus, self.control_minus = self.plus, self.minus
 
     def modes(self) -> tuple[str, ...]:
         return ("resistor",)

@@ -27,7 +27,7 @@ from strom_engine.design import Design, State, check_state
 REVERSE_OHM = 1e-6
 SETTLE = ".tran 1 2000 0 uic"
 
-__all__ = ["SETTLE", "element_current_name", "node_name", "spice_netlist"]
+__all__ = ["SETTLE", "element_current_name", "spice_netlist"]
 
 
 def spice_netlist(design: Design, state: State, closed_relays: frozenset[str]) -> str:
@@ -52,12 +52,6 @@ def spice_netlist(design: Design, state: State, closed_relays: frozenset[str]) -
     lines += [f"C_{node} {node} 0 1 ic=0" for node in settling]
     lines += [".options reltol=1e-6 abstol=1e-9 vntol=1e-8 gmin=1e-15", SETTLE, ".end"]
     return "\n".join(lines) + "\n"
-
-
-def node_name(circuit: Circuit, ref: str) -> str | None:
-    """Name of a post's node in the netlist; None where it has no voltage."""
-    node = circuit.at(ref)
-    return None if node is None else f"n{node}"
 
 
 def element_current_name(name: str) -> str:
