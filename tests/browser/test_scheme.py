@@ -248,7 +248,10 @@ def test_on_a_phone_by_touch(browser: object, server: Server, watch: Watch) -> N
     assert position(page, "Main selector") == "1"
     page.get_by_role("button", name=re.compile("finding")).tap()
     expect(page.locator("article").first).to_be_visible()
-    page.get_by_role("button", name="Hide").tap()
+    page.get_by_role("button", name="Show").first.tap()
+    expect(page.get_by_label("Picked")).to_contain_text("Main selector")
+    expect(page.locator("article")).to_have_count(0)
+    page.get_by_role("button", name="Put down").tap()
     assert page.evaluate("document.documentElement.scrollWidth") <= 390
     targets = page.locator(".tray button, .tools button")
     heights = [

@@ -65,6 +65,9 @@ class _Drawing:
         self.shapes: dict[str, Shape] = {
             i: shape_of(p, sum(i in e for e in self.ends)) for i, p in self.parts.items()
         }
+        # Filled in on the way: posts as they are placed, then the upper edge of every row.
+        self.marks: dict[str, list[PostMark]] = {i: [] for i in self.parts}
+        self.tops: list[float] = []
 
     def finished(self) -> Layout:
         """Run the steps."""
@@ -202,7 +205,6 @@ class _Drawing:
     def _slots(self, routes: list[Route], placing: Placing) -> dict[tuple[str, int], float]:
         """X of every cable's end: the cables of a post stand side by side, in order of aim."""
         on: dict[tuple[str, str, int], list[tuple[float, str, int]]] = {}
-        self._marks: dict[str, list[PostMark]] = {i: [] for i in self.parts}
         for route in routes:
             for n in (0, 1):
                 part, _, post = route.posts[n].partition(".")
@@ -223,7 +225,7 @@ class _Drawing:
                 found[cable, n] = middle - width / 2 + k * SLOT_PITCH
             on_top = channel == self.rows[part]
             mark = PostMark(f"{part}.{post}", middle, 0.0, width, "top" if on_top else "bottom")
-            self._marks[part].append(mark)
+            self.marks[part].append(mark)
         return found
 
     def _middle(self, part: str, post: str, placing: Placing) -> float:
@@ -261,7 +263,7 @@ class _Drawing:
     def _box(self, part: str, placing: Placing) -> Box:
         shape = self.shapes[part]
         top = self._top(part)
-        marks = self._marks[part]
+        marks = self.marks[part]
         missing = {
             post
             for post, polarity in self.parts[part].posts().items()
@@ -282,7 +284,7 @@ class _Drawing:
     def _bare(self, part: str, post: str, placing: Placing) -> PostMark:
         """A post that no cable of this side lands on still stands where it can be picked."""
         edge = self.shapes[part].posts[post].edge
-        taken = {m.edge for m in self._marks[part]}
+        taken = {m.edge for m in self.marks[part]}
         if edge in ("both", "either"):
             edge = "bottom" if "bottom" not in taken and self.rows[part] < self.count - 1 else "top"
         middle = self._middle(part, post, placing)

@@ -9,6 +9,7 @@ import { useScheme } from "./schemeStore";
 
 type Finding = Schemas["Finding"];
 
+const emit = defineEmits<{ shown: [] }>();
 const schemes = useScheme();
 const picking = usePicking();
 const opened = ref<Set<string>>(new Set());
@@ -42,6 +43,7 @@ function show(finding: Finding) {
   if (!first) return;
   const cable = schemes.scheme?.design.cables.some((c) => c.id === first);
   picking.pick(cable ? "cable" : "part", first);
+  emit("shown");
 }
 
 function repair(finding: Finding) {

@@ -74,6 +74,11 @@ function show(what: "findings" | "tables") {
   drawer.value = drawer.value === what ? null : what;
 }
 
+/** On a phone the drawer covers the drawing: get it out of the way. */
+function showDrawing() {
+  if (!mdAndUp.value) drawer.value = null;
+}
+
 function pickPart(id: string) {
   if (bench.switches.some((s) => s.id === id)) {
     selected.value = id;
@@ -231,7 +236,7 @@ watch(() => props.variantId, load);
               <h2>{{ drawer === "findings" ? "Findings" : "Who feeds, who charges" }}</h2>
               <v-btn size="small" variant="text" @click="drawer = null">Hide</v-btn>
             </div>
-            <FindingsList v-if="drawer === 'findings'" />
+            <FindingsList v-if="drawer === 'findings'" @shown="showDrawing" />
             <BenchTables v-else-if="drawer === 'tables'" />
           </aside>
         </div>
