@@ -1,5 +1,5 @@
 import { createPinia, setActivePinia } from "pinia";
-import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
+import { beforeEach, describe, expect, it, vi } from "vitest";
 import { nextTick } from "vue";
 
 import { useNotices } from "@/app/notices";
@@ -65,7 +65,6 @@ beforeEach(() => {
   };
   vi.stubGlobal("fetch", serve);
 });
-afterEach(() => vi.unstubAllGlobals());
 
 async function opened() {
   const schemes = useScheme();
