@@ -131,6 +131,35 @@ def test_a_negative_as_large_as_the_positive_is_enough() -> None:
     assert found(apply_change(smaller, finding.change), "CH-12") == []
 
 
+def test_what_the_regulator_believes_by_hand() -> None:
+    # 3 m of 8 AWG out and back at 40 degC: 2 x (0.019153 x 3 / 8.366 + 0.3 mohm) = 14.336 mohm;
+    # alternator 80 A x 0.75, at 2000 rpm u = 1350 / 1550: 59.0 A: 0.846 V, more than 3 %
+    draft = Draft()
+    draft.bank("bank", role="engine", soc=0.2, unit_ah=400)
+    draft.part("alternator", "alternator", rated_a=80, set_v=14.4, sensing="external")
+    draft.cable("alternator.out", "bank.pos", "8 AWG", 3.0)
+    draft.cable("alternator.neg", "bank.neg", "8 AWG", 3.0)
+    [finding] = found(draft.design(), "CH-15")
+    amps = 80 * 0.75 * (1 - (1 - 1350 / 1550) ** 2)
+    assert finding.severity == "fault"
+    assert finding.figures[2].value == pytest.approx(amps * 0.014336, rel=0.001)
+    assert "at its own posts" in finding.arithmetic[0]
+    draft.cable("alternator.sense_pos", "bank.pos", "10 AWG", 6.0)
+    [half] = found(draft.design(), "CH-15")
+    assert half.figures[2].value == pytest.approx(amps * 0.014336 / 2, rel=0.001)
+    draft.cable("alternator.sense_neg", "bank.neg", "10 AWG", 6.0)
+    assert found(draft.design(), "CH-15") == []
+
+
+def test_the_ketch_floats_early_for_its_long_thin_negative() -> None:
+    before, after = (v.design for v in demo_job("ebb_tide.json").variants)
+    [finding] = found(before, "CH-15")
+    assert finding.severity == "fault"
+    assert "positive lead alone" in finding.arithmetic[0]
+    # its leads end on the bars: fuse, switch and shunt still lie between
+    assert [f.severity for f in found(after, "CH-15")] == ["caution"]
+
+
 def test_the_workboat_relay_is_found_turned_round_and_repaired() -> None:
     design = demo_job("pilot_3.json").variants[0].design
     [finding] = found(design, "CH-4")
