@@ -22,7 +22,7 @@ from strom_engine.drawing.shapes import SLOT_PITCH, Shape, shape_of
 
 __all__ = ["lay_out"]
 
-MARGIN = 12.0
+MARGIN = 18.0
 BAY_HEAD = 30.0
 BAY_MIN = 226.0
 TRACK_PITCH = 15.0
