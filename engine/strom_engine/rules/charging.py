@@ -366,7 +366,7 @@ def _sense_finding(
     return Finding(
         rule=CH15.id,
         severity="fault" if error_v > limit_v else "caution",
-        title=f"{alternator.name} believes {context.name(bank)} is {error_v:.2f} V higher than it is",
+        title=f"{alternator.name} believes {context.name(bank)} {error_v:.2f} V higher than it is",
         arithmetic=(
             f"As drawn, engine at {SENSE_RPM:.0f} rpm, {now.current_a:.1f} A: it senses {where}, "
             f"{sense_v:.2f} V.",
