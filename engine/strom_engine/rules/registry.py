@@ -6,14 +6,20 @@ from collections.abc import Callable, Iterable
 from functools import lru_cache
 
 from strom_engine.design import Design
-from strom_engine.rules import charging, switching
+from strom_engine.rules import charging, load_dump, relays, sensing, switching
 from strom_engine.rules.context import Context
 from strom_engine.rules.finding import Finding, Rule
 
 __all__ = ["RULES", "findings"]
 
 Check = Callable[[Context], Iterable[Finding]]
-RULES: tuple[tuple[Rule, Check], ...] = (*switching.RULES, *charging.RULES)
+RULES: tuple[tuple[Rule, Check], ...] = (
+    *load_dump.RULES,
+    *switching.RULES,
+    *charging.RULES,
+    *relays.RULES,
+    *sensing.RULES,
+)
 ORDER = ("danger", "fault", "caution", "cannot_tell", "note")
 
 
