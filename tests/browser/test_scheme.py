@@ -227,6 +227,7 @@ def test_no_serious_barrier_on_any_page(
     assert serious(page) == []
     page.keyboard.press("Escape")
     page.goto(f"{server.url}/jobs")
+    page.get_by_role("link", name="Export Marsh Wren as a file").wait_for()
     page.get_by_role("button", name="Sign out").click()
     page.get_by_role("heading", name="Strom").wait_for()
     page.wait_for_timeout(300)
