@@ -5,9 +5,12 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 import pytest
-from playwright.sync_api import Browser, BrowserContext, Page
+from playwright.sync_api import Browser, BrowserContext, Page, expect
 
 from tests.browser.serving import Server, enter, running_browser, running_server
+
+PATIENCE_MS = 20_000  # machines that run tests are busy; nothing is decided by this
+expect.set_options(timeout=PATIENCE_MS)
 
 
 @pytest.fixture(scope="session")
@@ -61,6 +64,6 @@ def visitor(browser: Browser, server: Server, watch: Watch) -> Iterator[BrowserC
 def page(visitor: BrowserContext, server: Server) -> Page:
     """A visitor in the demo workshop, before the list of jobs."""
     page = visitor.new_page()
-    page.set_default_timeout(10_000)
+    page.set_default_timeout(PATIENCE_MS)
     enter(page, server)
     return page
