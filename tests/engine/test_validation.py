@@ -45,8 +45,13 @@ def test_all_problems_are_told_at_once() -> None:
     assert "given: -1" in found["cables[1].length_m"]
     assert found["cables[2].end"].endswith("(did you mean 'starter.pos'?)")
     assert "not a known size" in found["cables[3].gauge"]
-    # selector.common may take either side, so that this is found through starter and panel only
-    assert len(found) >= 8
+    assert len(found) == 9  # both of the parts of one name are told
+
+
+def test_a_short_through_a_switch_is_found() -> None:
+    document = raw()
+    document["cables"][4]["end"] = "panel.neg"  # from the selector's common post
+    assert any("through metal" in text for text in problems(document).values())
 
 
 @pytest.mark.parametrize(

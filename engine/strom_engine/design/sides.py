@@ -8,7 +8,7 @@ from collections.abc import Iterable
 from strom_engine.design.components import Component
 from strom_engine.design.document import Design
 
-__all__ = ["metal_joins", "post_sides"]
+__all__ = ["metal_joins", "post_sides", "shorts"]
 
 _JOINED = {
     "selector": (("one", "common"), ("two", "common")),
@@ -46,8 +46,8 @@ def post_sides(design: Design) -> dict[str, str]:
     for a, b in _edges(design):
         near[a].add(b)
         near[b].add(a)
-    sides: dict[str, str] = dict.fromkeys(design.post_polarity, "any")
-    queue = [(post, side) for post, side in design.post_polarity.items() if side != "any"]
+    sides: dict[str, str] = dict(design.post_polarity)
+    queue = [(other, side) for post, side in sides.items() if side != "any" for other in near[post]]
     while queue:
         post, side = queue.pop()
         if sides[post] != "any":
@@ -55,3 +55,9 @@ def post_sides(design: Design) -> dict[str, str]:
         sides[post] = side
         queue += [(other, side) for other in near[post] if sides[other] == "any"]
     return sides
+
+
+def shorts(design: Design) -> tuple[tuple[str, str], ...]:
+    """Pairs of joined posts, one positive and one negative, every contact thought closed."""
+    sides = post_sides(design)
+    return tuple((a, b) for a, b in _edges(design) if {sides[a], sides[b]} == {"pos", "neg"})

@@ -11,6 +11,7 @@ from pydantic import TypeAdapter, ValidationError
 
 from strom_engine.design.components import Component
 from strom_engine.design.document import DESIGN_VERSION, Design
+from strom_engine.design.sides import shorts
 from strom_engine.errors import DesignError, Problem
 
 __all__ = ["design_problems", "parse_design", "problems_from_pydantic", "suggest"]
@@ -50,7 +51,13 @@ def design_problems(raw: object, at: str = "") -> list[Problem]:
     except ValidationError as error:
         problems += problems_from_pydantic(error, at)
     problems += [Problem(at + p.path, p.message) for p in _reference_problems(raw)]
-    return problems
+    return problems or _shorts(Design.model_validate(raw), at)
+
+
+def _shorts(design: Design, at: str) -> list[Problem]:
+    """Shorts through the metal of parts, looked for once all else is sound."""
+    text = "joins the positive to the negative side through metal: a dead short"
+    return [Problem(f"{at}cables", f"{a} to {b} {text}") for a, b in shorts(design)]
 
 
 def problems_from_pydantic(error: ValidationError, at: str = "") -> list[Problem]:
