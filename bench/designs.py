@@ -152,6 +152,8 @@ def generated_design(seed: int) -> Design:
     _land(draft, rng, "starter.pos", rng.choice(taps))
     _ground(draft, rng, "starter")
     _random_sources(draft, rng, taps)
+    if rng.random() < 0.3:
+        _random_dcdc(draft, rng, banks)
     return draft.design()
 
 
@@ -226,12 +228,39 @@ def _random_gear(draft: Draft, rng: Random, banks: list[str]) -> list[str]:
     return taps
 
 
+def _random_dcdc(draft: Draft, rng: Random, banks: list[str]) -> None:
+    """A dc-dc charger from one bank to another."""
+    start_v = round(rng.uniform(12.4, 13.6), 2)
+    figures = {"limit_a": rng.choice((6, 20, 50)), "set_v": rng.choice((13.6, 14.2, 14.4))}
+    figures |= {"start_v": start_v, "stop_v": round(start_v - rng.uniform(0.2, 0.8), 2)}
+    draft.part("dcdc", "dcdc", ignition=rng.random() < 0.3, **figures)
+    before, after = rng.sample(banks, 2)
+    _land(draft, rng, "dcdc.in", f"{before}.pos")
+    _land(draft, rng, "dcdc.out", f"{after}.pos")
+    _ground(draft, rng, "dcdc")
+
+
+def _random_isolator(draft: Draft, rng: Random) -> None:
+    """The alternator behind an isolator with an output for each bank."""
+    banks = [p["id"] for p in draft.parts if p["kind"] == "bank"]
+    sort = rng.choice(("silicon", "schottky", "fet"))
+    draft.part(
+        "isolator", "isolator", sort=sort, outputs=len(banks), rating_a=rng.choice((70, 150))
+    )
+    _run(draft, rng, "alternator.out", "isolator.in")
+    for n, bank in enumerate(banks):
+        _land(draft, rng, f"isolator.out{n + 1}", f"{bank}.pos")
+
+
 def _random_sources(draft: Draft, rng: Random, taps: list[str]) -> None:
     outside = rng.random() < 0.4
     sensing = "external" if outside else "machine"
     alternator = {"rated_a": rng.choice((35, 60, 90, 150)), "set_v": 14.3, "sensing": sensing}
     draft.part("alternator", "alternator", **alternator)
-    _land(draft, rng, "alternator.out", rng.choice(taps))
+    if rng.random() < 0.3:
+        _random_isolator(draft, rng)
+    else:
+        _land(draft, rng, "alternator.out", rng.choice(taps))
     _ground(draft, rng, "alternator")
     if outside:
         _run(draft, rng, "alternator.sense_pos", rng.choice(taps))

@@ -1,4 +1,4 @@
-"""``./strom bench``: the operating point on the reference design, and its growth with nodes."""
+"""``./strom bench``: the operating point, its growth, and what the stages wait for."""
 
 from __future__ import annotations
 
@@ -15,6 +15,8 @@ from strom_engine.design import Design, State
 from strom_engine.drawing import lay_out
 from strom_engine.rules.context import Context
 from strom_engine.rules.registry import RULES
+from strom_engine.sizing import bank_plan, load_report
+from strom_engine.survey import PutRows, Survey, apply_survey_change, new_boat, surveyed
 
 from bench.designs import generated_state, reference_design, sized_design
 
@@ -69,12 +71,36 @@ def main() -> None:
     line("position card", timed_ms(lambda n: position_card(design, states[n % 100]), 5))
     line("findings of every rule", timed_ms(lambda _: all_findings(design), 5))
     line("drawing", timed_ms(lambda _: lay_out(design), 20))
+    _stages()
     print("\noperating point by number of nodes")
     medians = [_by_size(size) for size in SIZES]
     growth = math.log(medians[-1] / medians[2]) / math.log(SIZES[-1] / SIZES[2])
     print(
         f"growth from {SIZES[2]} to {SIZES[-1]} nodes: n^{growth:.2f}   wanted: no worse than n^1.5"
     )
+
+
+def _stages() -> None:
+    """What the first three stages wait for: a load edited among 80, and the whole bank plan."""
+    survey, drawn = new_boat("long_distance_yacht", "selector")
+    item = survey.items[0]
+    more = [item.model_copy(update={"id": f"load_{n}"}) for n in range(80 - len(survey.items))]
+    rows = tuple(row.model_dump(mode="json") for row in more)
+    survey = apply_survey_change(survey, PutRows(list="items", rows=rows))
+
+    def edited(n: int) -> Survey:
+        row = {"id": item.id, "draw": 3 + n / 10}
+        return apply_survey_change(survey, PutRows(list="items", rows=(row,)))
+
+    surveys = [edited(n) for n in range(30)]
+    bank_plan(surveyed(drawn, survey), survey)
+    print("\na survey of 80 loads")
+    line("  a load edited", timed_ms(edited, 30))
+    line(
+        "  its audit", timed_ms(lambda n: load_report(surveyed(drawn, surveys[n]), surveys[n]), 30)
+    )
+    plans = timed_ms(lambda n: bank_plan(surveyed(drawn, surveys[n]), surveys[n]), 10)
+    line("  yields, needs, candidates", plans)
 
 
 def _by_size(size: int) -> float:

@@ -19,25 +19,62 @@ from strom_engine.design.validation import problems_from_pydantic
 from strom_engine.errors import Problem, StateError, StromError
 from strom_engine.interchange import JobFile, job_schema, parse_job_text, spice_netlist
 from strom_engine.rules import findings
-
-Compute = Callable[[Design, State], object]
-
-
-def _reach(design: Design, state: State) -> object:
-    return bench(design, state).reach
+from strom_engine.sizing import bank_plan, load_report
+from strom_engine.survey import Survey, surveyed, to_find_out
 
 
-def _netlist(design: Design, state: State) -> object:
-    relays = bench(design, state).point.relays
-    return spice_netlist(design, state, frozenset(n for n, r in relays.items() if r.closed))
+@dataclasses.dataclass(frozen=True)
+class Task:
+    """What a command computes on: a variant, as drawn and as surveyed, and a state of it."""
+
+    drawn: Design
+    survey: Survey
+    state: State
+
+    @property
+    def design(self) -> Design:
+        """The design with what the survey knows better."""
+        return surveyed(self.drawn, self.survey)
+
+
+Compute = Callable[[Task], object]
+
+
+def _netlist(task: Task) -> object:
+    design, state = task.design, task.state
+    return spice_netlist(design, state, bench(design, state).point.closed())
 
 
 COMMANDS: dict[str, tuple[str, Compute]] = {
-    "bench": ("every volt and amp of a state, and the two tables", bench),
-    "reach": ("who feeds what and what charges what, by the graph", _reach),
-    "positions": ("every position of every switch, engine off and on", position_card),
-    "findings": ("what breaks a rule, with its arithmetic", lambda design, state: findings(design)),
+    "audit": (
+        "what a day costs in each profile, and the counted way beside it",
+        lambda t: load_report(t.design, t.survey),
+    ),
+    "banks": (
+        "yields, need, candidate banks and the start bank",
+        lambda t: bank_plan(t.design, t.survey),
+    ),
+    "bench": (
+        "every volt and amp of a state, and the two tables",
+        lambda t: bench(t.design, t.state),
+    ),
+    "find-out": (
+        "what nobody knows yet, for a walk round the boat",
+        lambda t: to_find_out(t.drawn, t.survey),
+    ),
+    "findings": (
+        "what breaks a rule, with its arithmetic",
+        lambda t: findings(t.drawn, t.survey),
+    ),
     "netlist": ("a state as a SPICE netlist (plain text)", _netlist),
+    "positions": (
+        "every position of every switch, engine off and on",
+        lambda t: position_card(t.design, t.state),
+    ),
+    "reach": (
+        "who feeds what and what charges what, by the graph",
+        lambda t: bench(t.design, t.state).reach,
+    ),
 }
 
 
@@ -53,8 +90,9 @@ def main(arguments: list[str] | None = None) -> int:
             names = [v.name for v in job.variants]
             print(json.dumps({"valid": True, "job": job.name, "variants": names}))
             return 0
-        design = _variant(job, options.variant)
-        result = COMMANDS[options.command][1](design, _state(design, options.state))
+        drawn = _variant(job, options.variant)
+        state = _state(surveyed(drawn, job.survey), options.state)
+        result = COMMANDS[options.command][1](Task(drawn, job.survey, state))
     except StromError as error:
         for problem in error.problems:
             print(problem, file=sys.stderr)

@@ -3,6 +3,7 @@
 from apps.accounts.permissions import MemberAuth
 from apps.accounts.router import router as accounts_router
 from apps.jobs.router import router as jobs_router
+from apps.jobs.survey_router import router as survey_router
 from ninja import NinjaAPI
 
 from config.problems import register_problems
@@ -10,10 +11,11 @@ from config.problems import register_problems
 api = NinjaAPI(
     title="Strom",
     version="1",
-    description="Marine battery systems: jobs, variants, changes and the bench.",
+    description="Marine battery systems: jobs, surveys, variants, changes and the bench.",
     auth=MemberAuth(),
     docs_url=None,
 )
 register_problems(api)
 api.add_router("/session", accounts_router)
 api.add_router("", jobs_router)
+api.add_router("", survey_router)

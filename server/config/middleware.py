@@ -48,16 +48,17 @@ class BodyLimit:
 
     def __call__(self, request: HttpRequest) -> HttpResponseBase:
         declared = request.META.get("CONTENT_LENGTH") or "0"
-        if declared.isdigit() and int(declared) > settings.MAX_BODY_BYTES:
-            return _too_large(request, int(declared))
+        photo = request.path.endswith("/photos")
+        limit = settings.MAX_PHOTO_BYTES if photo else settings.MAX_BODY_BYTES
+        if declared.isdigit() and int(declared) > limit:
+            return _too_large(request, int(declared), limit)
         return self.get_response(request)
 
 
-def _too_large(request: HttpRequest, declared: int) -> HttpResponse:
+def _too_large(request: HttpRequest, declared: int, limit: int) -> HttpResponse:
     # Read on and throw away, or the sender sees a broken connection instead of the answer.
     left = min(declared, DRAIN_BYTES)
     while left > 0 and (chunk := request.read(min(left, 1 << 16))):
         left -= len(chunk)
-    limit = settings.MAX_BODY_BYTES / 1e6
-    detail = f"The file is {declared / 1e6:.1f} MB; the limit is {limit:.0f} MB. Nothing was saved."
-    return problem_response(413, "Too large", detail)
+    sizes = f"The file is {declared / 1e6:.1f} MB; the limit is {limit / 1e6:.0f} MB."
+    return problem_response(413, "Too large", f"{sizes} Nothing was saved.")

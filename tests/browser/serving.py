@@ -26,6 +26,8 @@ CHROMIUM_FLAGS = (
     "--no-first-run",
 )
 WORKERS = 2
+AXE = ROOT / "frontend/node_modules/axe-core/axe.min.js"
+LIGHTS = ("day", "dusk", "night")
 
 
 @dataclass
@@ -116,3 +118,15 @@ def open_variant(page: Page, job: str, variant: str) -> None:
     page.get_by_label(job, exact=True).get_by_role("link", name=variant).first.click()
     page.locator("[data-part]").first.wait_for()
     page.get_by_label("This moment").wait_for()
+
+
+def serious(page: Page) -> list[str]:
+    """Serious violations that axe-core finds on the page as it stands."""
+    page.evaluate(AXE.read_text())  # past the policy of the page, as a tool may
+    found = page.evaluate("axe.run({ resultTypes: ['violations'] })")
+    return [
+        f"{v['id']}: {node['target']} {node['failureSummary']}"
+        for v in found["violations"]
+        if v["impact"] in ("serious", "critical")
+        for node in v["nodes"][:3]
+    ]

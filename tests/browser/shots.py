@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import re
+
 from playwright.sync_api import Browser, Page
 
 from tests.browser.serving import ROOT, Server, enter, open_variant, running_browser, running_server
@@ -45,6 +47,19 @@ def main() -> None:
             open_variant(page, "Marsh Wren", variant)
             for key in keys:
                 page.keyboard.press(key)
+            take(page, name)
+        for name, digit, part in (
+            ("survey", "1", "Banks"),
+            ("loads", "2", "Audit"),
+            ("loads-day", "2", "A day"),
+            ("banks", "3", "Candidates"),
+        ):
+            page = visit(browser, server, DESK, "day")
+            open_variant(page, "Marsh Wren", "As found")
+            page.keyboard.press(digit)
+            parts = page.get_by_role("navigation", name=re.compile("Parts of"))
+            parts.get_by_role("button", name=part, exact=False).first.click()
+            page.locator(".content :is(section, table)").first.wait_for()
             take(page, name)
         page = visit(browser, server, DESK, "day")
         open_variant(page, "Marsh Wren", "As found")

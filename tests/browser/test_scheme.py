@@ -12,10 +12,8 @@ import pytest
 from playwright.sync_api import BrowserContext, Page, expect
 
 from tests.browser.conftest import Watch
-from tests.browser.serving import ROOT, Server, open_variant
+from tests.browser.serving import LIGHTS, Server, open_variant, serious
 
-AXE = ROOT / "frontend/node_modules/axe-core/axe.min.js"
-LIGHTS = ("day", "dusk", "night")
 # How long from a click to the frame that shows its answer, measured inside the page.
 CLICK_TO_FRAME = """async () => {
   const sums = document.querySelector('[aria-label="This moment"]');
@@ -193,18 +191,6 @@ def test_export_and_bring_in_unchanged(page: Page, tmp_path: Path, watch: Watch)
         "variants[0].design.cables[0].length_m"
     )
     expect(twins).to_have_count(2)
-
-
-def serious(page: Page) -> list[str]:
-    """Serious violations that axe-core finds on the page as it stands."""
-    page.evaluate(AXE.read_text())  # past the policy of the page, as a tool may
-    found = page.evaluate("axe.run({ resultTypes: ['violations'] })")
-    return [
-        f"{v['id']}: {node['target']} {node['failureSummary']}"
-        for v in found["violations"]
-        if v["impact"] in ("serious", "critical")
-        for node in v["nodes"][:3]
-    ]
 
 
 @pytest.mark.parametrize("light", LIGHTS)

@@ -42,7 +42,7 @@ def differences(design: Design, state: State, label: str) -> list[str]:
     """Where ngspice and the operating point disagree."""
     state = check_state(design, state)
     point = bench(design, state).point
-    closed = frozenset(name for name, relay in point.relays.items() if relay.closed)
+    closed = point.closed()
     answer = simulated(spice_netlist(design, state, closed))
     circuit = build_circuit(design, state, network(design, state.positions, closed))
     wrong = []
@@ -59,6 +59,9 @@ def differences(design: Design, state: State, label: str) -> list[str]:
         for name, now in point.sources.items()
         if now.mode not in ("idle", "loose")
     ]
+    for name, now in point.converters.items():
+        if now.closed:
+            measured += [(name, -now.out_a), (f"{name}.in", now.in_a)]
     for name, amps in measured:
         other = answer[f"{element_current_name(name)}#branch"]
         if abs(amps - other) > max(0.02, 0.005 * abs(other)):

@@ -3,7 +3,7 @@
 import math
 
 import pytest
-from hypothesis import given, settings
+from hypothesis import example, given, settings
 from hypothesis import strategies as st
 from strom_engine.circuit import bench, operating_point
 from strom_engine.design import State
@@ -195,6 +195,10 @@ def test_a_state_that_names_what_is_not_there_tells_all_of_it() -> None:
 
 
 @given(st.integers(0, 10**6))
+@example(243669)  # an isolator with one output to a bank whose minus is loose
+@example(23507)  # a regulator that senses behind an isolator, beside a solar panel
+@example(300859)  # a relay and a dc-dc charger that drive each other round
+@example(501698)  # a dc-dc charger that pulls its own input down
 @settings(max_examples=120, deadline=None)
 def test_power_balances_and_reach_agrees_with_the_numbers(seed: int) -> None:
     design = generated_design(seed)
@@ -205,14 +209,16 @@ def test_power_balances_and_reach_agrees_with_the_numbers(seed: int) -> None:
     for name, now in point.loads.items():
         # fed by the numbers only where the graph has a path, and dead where it has none
         assert (now.volts_v is None) == (not result.reach.fed_by[name])
-        givers = {g for g in now.given_by_a if g in point.banks}
+        # below a milliamp is the solver's rounding
+        givers = {g for g, amps in now.given_by_a.items() if g in point.banks and amps > 1e-3}
         assert givers <= set(result.reach.fed_by[name])
         assert sum(now.given_by_a.values()) == pytest.approx(max(now.current_a, 0), rel=1e-4)
     for bank, now in point.banks.items():
         sources = {g for g in now.given_by_a if g in point.sources}
         assert all(bank in result.reach.charges[source] for source in sources)
-    assert point.totals.given_a == pytest.approx(
-        point.totals.used_a + point.totals.stored_a, rel=1e-6, abs=1e-3
+    sums = point.totals
+    assert sums.given_a == pytest.approx(
+        sums.used_a + sums.stored_a + sums.converted_a, rel=1e-6, abs=1e-3
     )
 
 

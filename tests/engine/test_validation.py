@@ -103,11 +103,11 @@ def test_problems_of_a_job_name_the_variant() -> None:
     document = demo_job("marsh_wren.json").model_dump(mode="json")
     document["variants"][1]["name"] = document["variants"][0]["name"]
     document["variants"][2]["design"]["cables"][0]["end"] = "nowhere.at_all"
-    document["boat"]["length_m"] = 0
+    document["survey"]["boat"]["length_m"] = 0
     with pytest.raises(DesignError) as caught:
         parse_job_text(json.dumps(document))
     paths = {p.path for p in caught.value.problems}
-    assert {"variants[1].name", "variants[2].design.cables[0].end", "boat.length_m"} <= paths
+    assert {"variants[1].name", "variants[2].design.cables[0].end", "survey.boat.length_m"} <= paths
 
 
 @pytest.mark.parametrize("name", DEMO_FILES)

@@ -1,10 +1,30 @@
-"""What a bank is electrically: its EMF, its resistance, its charge kinetics."""
+"""What a bank is: its EMF and resistance now, its two wells over time, its life."""
 
+from strom_engine.batteries.charging import BatteryRun, ChargePoint, ChargeRun, charge_run
+from strom_engine.batteries.life import Life, expected_life
+from strom_engine.batteries.rest import RestEstimate, soc_from_rest
 from strom_engine.batteries.source import (
     BankSource,
     bank_source,
     charge_overpotential_v,
     rest_voltage_v,
 )
+from strom_engine.batteries.two_well import TwoWell, Wells, two_well
 
-__all__ = ["BankSource", "bank_source", "charge_overpotential_v", "rest_voltage_v"]
+__all__ = [
+    "BankSource",
+    "BatteryRun",
+    "ChargePoint",
+    "ChargeRun",
+    "Life",
+    "RestEstimate",
+    "TwoWell",
+    "Wells",
+    "bank_source",
+    "charge_overpotential_v",
+    "charge_run",
+    "expected_life",
+    "rest_voltage_v",
+    "soc_from_rest",
+    "two_well",
+]

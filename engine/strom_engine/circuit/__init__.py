@@ -2,6 +2,7 @@
 
 from strom_engine.circuit.bench import BenchResult, Cell, bench
 from strom_engine.circuit.build import items_on, source_limit_a, source_running
+from strom_engine.circuit.estimated import estimated_cables
 from strom_engine.circuit.positions import PositionCard, PositionRow, position_card
 from strom_engine.circuit.reach import Reach, reach
 from strom_engine.circuit.relays import operating_point
@@ -27,6 +28,7 @@ __all__ = [
     "SourceNow",
     "StarterNow",
     "bench",
+    "estimated_cables",
     "items_on",
     "operating_point",
     "position_card",

@@ -36,8 +36,7 @@ def bench(design: Design, state: State) -> BenchResult:
     """Solve a state and lay out who feeds and who charges. Raises StateError, NotSettledError."""
     state = check_state(design, state)
     point = operating_point(design, state)
-    closed = frozenset(name for name, relay in point.relays.items() if relay.closed)
-    paths = reach(design, state, closed)
+    paths = reach(design, state, point.closed())
     loads = {
         name: {
             bank: Cell(bank in paths.fed_by[name], now.given_by_a.get(bank, 0.0))

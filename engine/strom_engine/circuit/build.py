@@ -7,9 +7,10 @@ from dataclasses import dataclass, field
 from strom_engine.batteries import bank_source
 from strom_engine.circuit.constants import (
     CRANKING_SHARE_OF_NOMINAL,
+    DCDC_FLOOR_SHARE,
+    ISOLATOR_LEAK_S,
     LEAK_S,
     LOAD_FOLD_SHARE,
-    LOAD_REFERENCE_SHARE,
     RECTIFIER_DROP_V,
     REGULATOR_DROOP_OHM,
 )
@@ -18,16 +19,20 @@ from strom_engine.circuit.elements import (
     Element,
     LoadElement,
     OneWayElement,
+    PowerDrawElement,
     ResistorElement,
     SourceElement,
 )
 from strom_engine.circuit.metal import Metal, live_metal
 from strom_engine.circuit.network import Network
 from strom_engine.design import (
+    LOAD_REFERENCE_SHARE,
     Alternator,
     Bank,
     Charger,
+    DcDc,
     Design,
+    Isolator,
     LoadGroup,
     LoadItem,
     Selector,
@@ -35,6 +40,7 @@ from strom_engine.design import (
     Starter,
     State,
 )
+from strom_engine.reference import load_table
 
 __all__ = [
     "Circuit",
@@ -67,6 +73,11 @@ class Circuit:
         """Live nodes of two posts when current can return through the same island."""
         return self.metal.span(self.net.node(plus), self.net.node(minus))
 
+    def ground(self, beside: int) -> int:
+        """The ground of the island that a live node is in."""
+        island = self.metal.island
+        return next(g for g in self.metal.grounds if island[g] == island[beside])
+
     def add_node(self, beside: int) -> int:
         """A node inside a part, in the island of another node."""
         self.inside.append(self.metal.island[beside])
@@ -75,7 +86,9 @@ class Circuit:
 
 def items_on(group: LoadGroup, state: State) -> tuple[LoadItem, ...]:
     """Items of a group that are switched on in a state."""
-    return tuple(i for i in group.items if i.always_on or state.profile in i.profiles)
+    return tuple(
+        i for i in group.items if (i.always_on and not i.brief) or state.profile in i.profiles
+    )
 
 
 def load_reference_v(design: Design) -> float:
@@ -128,7 +141,9 @@ def build_circuit(design: Design, state: State, net: Network) -> Circuit:
     """Elements of everything that a bank gives a voltage; the rest is named."""
     circuit = Circuit(net=net, metal=live_metal(design, net))
     _add_banks(circuit, design, state)
+    _add_isolators(circuit, design)
     _add_sources(circuit, design, state)
+    _add_dcdc(circuit, design)
     _add_loads(circuit, design, state)
     return circuit
 
@@ -139,6 +154,26 @@ def _add_banks(circuit: Circuit, design: Design, state: State) -> None:
         assert span is not None  # a bank powers its own island
         source = bank_source(bank, state.soc.get(bank.id))
         circuit.elements.append(BankElement(bank.id, *span, source))
+
+
+def _add_isolators(circuit: Circuit, design: Design) -> None:
+    """A one-way law to each output: ``I = (V - knee) / r``; source: table isolator_drops."""
+    rows = {row["sort"]: row for row in load_table("isolator_drops").rows}
+    for part in design.of_type(Isolator):
+        knee_v = float(rows[part.sort]["knee_v"])
+        ohm = (float(rows[part.sort]["rated_drop_v"]) - knee_v) / part.rating_a
+        for n in range(part.outputs):
+            name = f"{part.id}.out{n + 1}"
+            span = circuit.span(f"{part.id}.in", name)
+            if span is not None:
+                circuit.elements.append(OneWayElement(name, *span, ohm, knee_v))
+        # With nothing flowing in, the input side lies at no voltage.
+        fed = circuit.at(f"{part.id}.in")
+        if fed is not None:
+            ground = circuit.ground(fed)
+            circuit.elements.append(
+                ResistorElement(f"{part.id}.leak", fed, ground, 1 / ISOLATOR_LEAK_S)
+            )
 
 
 def _add_sources(circuit: Circuit, design: Design, state: State) -> None:
@@ -208,6 +243,26 @@ def _add_charger(circuit: Circuit, part: Charger) -> None:
     for out, span in landed.items():
         ohm = RECTIFIER_DROP_V / part.rated_a
         circuit.elements.append(OneWayElement(f"{part.id}.{out}", inside, span[0], ohm))
+
+
+def _add_dcdc(circuit: Circuit, design: Design) -> None:
+    """Output as a regulated source, input as the power that it gives over its efficiency."""
+    for part in design.of_type(DcDc):
+        before = circuit.span(f"{part.id}.in", f"{part.id}.neg")
+        after = circuit.span(f"{part.id}.out", f"{part.id}.neg")
+        if part.id not in circuit.net.closed or before is None or after is None:
+            continue
+        output = SourceElement(
+            part.id,
+            *after,
+            *after,
+            set_v=part.set_v,
+            droop_ohm=REGULATOR_DROOP_OHM,
+            limit_a=part.limit_a,
+        )
+        floor_v = DCDC_FLOOR_SHARE * part.stop_v
+        taking = PowerDrawElement(f"{part.id}.in", *before, output, part.efficiency, floor_v)
+        circuit.elements += [output, taking]
 
 
 def _add_loads(circuit: Circuit, design: Design, state: State) -> None:

@@ -5,9 +5,10 @@ from __future__ import annotations
 __all__ = [
     "CONTACT_DROP_V",
     "CRANKING_SHARE_OF_NOMINAL",
+    "DCDC_FLOOR_SHARE",
+    "ISOLATOR_LEAK_S",
     "LEAK_S",
     "LOAD_FOLD_SHARE",
-    "LOAD_REFERENCE_SHARE",
     "RECTIFIER_DROP_V",
     "REGULATOR_DROOP_OHM",
 ]
@@ -20,11 +21,14 @@ CONTACT_DROP_V = 0.05
 REGULATOR_DROOP_OHM = 0.0002
 # Drop in a charger's output stage at its rated current.
 RECTIFIER_DROP_V = 0.05
-# The draw of a load is stated at 12.6 V in a 12 V system, a battery at rest and nearly full.
-LOAD_REFERENCE_SHARE = 1.05
 # Below three quarters of nominal a load no longer holds its power and behaves as a resistance.
 LOAD_FOLD_SHARE = 0.75
 # Cranking amps are stated with about 10.5 V at the starter of a 12 V system.
 CRANKING_SHARE_OF_NOMINAL = 0.875
+# Far below its stop voltage a dc-dc charger's draw is no longer followed: it has stopped there.
+DCDC_FLOOR_SHARE = 0.7
 # A leak that gives the inside of an idle charger a voltage; too small to be seen in a result.
 LEAK_S = 1e-9
+# What drains the input side of an isolator when nothing flows in; larger than the current
+# within which the solver lets a one-way part pass backwards, and too small to be seen.
+ISOLATOR_LEAK_S = 1e-6

@@ -18,6 +18,7 @@ __all__ = [
     "Element",
     "LoadElement",
     "OneWayElement",
+    "PowerDrawElement",
     "ResistorElement",
     "SourceElement",
     "Stamp",
@@ -43,6 +44,7 @@ class Element(Protocol):
     control_plus: int
     control_minus: int
     local: ClassVar[bool]  # whether its mode follows from its own voltage alone
+    gentle: bool  # leave a slope that falls out of the linear model
 
     def modes(self) -> tuple[str, ...]:
         """Every mode, the one to start from first."""
@@ -72,6 +74,7 @@ class _OwnVoltage:
 
     def __post_init__(self) -> None:
         self.control_plus, self.control_minus = self.plus, self.minus
+        self.gentle = False
 
 
 @dataclass
@@ -135,6 +138,8 @@ class SourceElement:
     droop_ohm: float
     limit_a: float | None = None
     limit_w: float | None = None
+    given_w: float = 0.0  # what it gave in the round before
+    gentle: bool = False
 
     def modes(self) -> tuple[str, ...]:
         return ("limit", "voltage", "off")
@@ -153,6 +158,7 @@ class SourceElement:
         return Stamp(0.0, -self.limit_now_a(volts))
 
     def wanted(self, mode: str, volts: float, control_v: float, amps: float) -> str:
+        self.given_w = max(0.0, -amps * volts)
         given_a = (self.set_v - control_v) / self.droop_ohm
         limit_a = self.limit_now_a(volts)
         if mode == "voltage" and -AMP_TOLERANCE <= given_a <= limit_a * (1 + 1e-9) + AMP_TOLERANCE:
@@ -172,21 +178,55 @@ class SourceElement:
 
 
 @dataclass
+class PowerDrawElement(_OwnVoltage):
+    """The input of a dc-dc charger: what its output gives, over its efficiency, as power.
+
+    The output's power is that of the round before: a bank's voltage hardly follows it, so that
+    both settle together. Below ``floor_v`` the draw no longer rises.
+    """
+
+    output: SourceElement
+    efficiency: float
+    floor_v: float
+
+    def modes(self) -> tuple[str, ...]:
+        return ("drawing",)
+
+    def _drawn_a(self, volts: float) -> float:
+        return self.output.given_w / self.efficiency / max(volts, self.floor_v)
+
+    def stamp(self, mode: str, volts: float, control_v: float) -> Stamp:
+        if self.gentle or volts <= self.floor_v:
+            return Stamp(0.0, self._drawn_a(volts))
+        g = -self._drawn_a(volts) / volts
+        return Stamp(g, 2 * self._drawn_a(volts))
+
+    def wanted(self, mode: str, volts: float, control_v: float, amps: float) -> str:
+        return mode
+
+    def residual_a(self, mode: str, volts: float, amps: float) -> float:
+        return amps - self._drawn_a(volts)
+
+
+@dataclass
 class OneWayElement(_OwnVoltage):
-    """Lets current through from plus to minus only."""
+    """Lets current through from plus to minus only, once its knee voltage is passed."""
 
     local: ClassVar[bool] = False
     resistance_ohm: float
+    knee_v: float = 0.0
 
     def modes(self) -> tuple[str, ...]:
         return ("open", "passing")
 
     def stamp(self, mode: str, volts: float, control_v: float) -> Stamp:
-        return Stamp(1 / self.resistance_ohm if mode == "passing" else 0.0, 0.0)
+        if mode == "open":
+            return Stamp(0.0, 0.0)
+        return Stamp(1 / self.resistance_ohm, -self.knee_v / self.resistance_ohm)
 
     def wanted(self, mode: str, volts: float, control_v: float, amps: float) -> str:
         if mode == "open":
-            return "passing" if volts > VOLT_TOLERANCE else mode
+            return "passing" if volts > self.knee_v + VOLT_TOLERANCE else mode
         return "open" if amps < -AMP_TOLERANCE else mode
 
     def residual_a(self, mode: str, volts: float, amps: float) -> float:
@@ -217,7 +257,7 @@ class LoadElement(_OwnVoltage):
             folded = self.power_w / self.fold_v**2 + self.current_a / self.fold_v
             return Stamp(folded + self.conductance_s, 0.0)
         at_v = max(volts, self.fold_v)
-        g = self.conductance_s - self.power_w / at_v**2
+        g = self.conductance_s - (0.0 if self.gentle else self.power_w / at_v**2)
         return Stamp(g, self.drawn_a(at_v) - g * at_v)
 
     def wanted(self, mode: str, volts: float, control_v: float, amps: float) -> str:

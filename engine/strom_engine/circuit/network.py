@@ -13,9 +13,11 @@ from strom_engine.design import (
     BusBar,
     Cable,
     Component,
+    DcDc,
     Design,
     DualSwitch,
     Fuse,
+    Isolator,
     OnOffSwitch,
     Relay,
     Selector,
@@ -23,7 +25,15 @@ from strom_engine.design import (
 )
 from strom_engine.reference import resistivity_ohm_mm2_per_m
 
-__all__ = ["Conductor", "Network", "Nodes", "cable_resistance_ohm", "network", "nodes_of"]
+__all__ = [
+    "Conductor",
+    "Network",
+    "Nodes",
+    "cable_resistance_ohm",
+    "network",
+    "nodes_of",
+    "passages",
+]
 
 SELECTOR_CONTACTS = {"off": (), "1": ("one",), "2": ("two",), "both": ("one", "two")}
 DUAL_CONTACTS: dict[str, tuple[tuple[str, str], ...]] = {
@@ -57,11 +67,15 @@ class Nodes:
 
 @dataclass(frozen=True, eq=False)
 class Network:
-    """The metal of one state: its nodes, its conductors, and which node hangs together."""
+    """The metal of one state: its nodes, its conductors, and which node hangs together.
+
+    ``closed`` names the relays that are closed and the dc-dc chargers that run.
+    """
 
     nodes: Nodes
     conductors: tuple[Conductor, ...]
     group_of_node: tuple[int, ...]
+    closed: frozenset[str] = frozenset()
 
     def node(self, ref: str) -> int:
         """Node of a post."""
@@ -110,7 +124,7 @@ def _network(
         *_contacts(design, nodes, dict(positions), closed_relays),
     )
     groups = _groups(nodes.count, ((c.a, c.b) for c in conductors))
-    return Network(nodes, conductors, groups)
+    return Network(nodes, conductors, groups, closed_relays)
 
 
 @lru_cache(maxsize=64)
@@ -175,7 +189,47 @@ def _groups(count: int, joins: Iterable[tuple[int, int]]) -> tuple[int, ...]:
 
 
 def powered_islands(design: Design, net: Network) -> dict[int, int]:
-    """Pieces of metal that a bank gives a voltage: piece -> island, islands numbered by a piece."""
+    """Pieces of metal that a bank gives a voltage: piece -> island, islands numbered by a piece.
+
+    The input side of an isolator hangs on what its outputs hang on: what flows in must pass it.
+    """
     banks = [(net.group(f"{b.id}.pos"), net.group(f"{b.id}.neg")) for b in design.of_type(Bank)]
     merged = _groups(net.nodes.count, banks)
-    return {group: merged[group] for pair in banks for group in pair}
+    islands = {group: merged[group] for pair in banks for group in pair}
+    choices: dict[int, list[int]] = {}
+    for before, after in _isolated(design, net):
+        if after in islands and before not in islands:
+            choices.setdefault(before, []).append(islands[after])
+    for before, choice in choices.items():
+        # Where a bank's minus is loose the outputs differ: the one with a way back counts.
+        returns = _returns(design, net, before)
+        closing = [at for at in choice if any(islands.get(group) == at for group in returns)]
+        islands[before] = (closing or choice)[0]
+    return islands
+
+
+def _returns(design: Design, net: Network, piece: int) -> set[int]:
+    """Pieces of metal on the minus posts of whatever has another post on a piece."""
+    return {
+        net.group(f"{part.id}.neg")
+        for part in design.components
+        if "neg" in part.posts()
+        and any(net.group(f"{part.id}.{post}") == piece for post in part.posts())
+    }
+
+
+def passages(design: Design, net: Network) -> tuple[tuple[int, int], ...]:
+    """One-way passages between pieces of metal: through isolators and running dc-dc chargers."""
+    running = (part for part in design.of_type(DcDc) if part.id in net.closed)
+    return (
+        *_isolated(design, net),
+        *((net.group(f"{part.id}.in"), net.group(f"{part.id}.out")) for part in running),
+    )
+
+
+def _isolated(design: Design, net: Network) -> tuple[tuple[int, int], ...]:
+    return tuple(
+        (net.group(f"{part.id}.in"), net.group(f"{part.id}.out{n + 1}"))
+        for part in design.of_type(Isolator)
+        for n in range(part.outputs)
+    )

@@ -17,24 +17,27 @@ from strom_engine.circuit.build import (
     source_running,
 )
 from strom_engine.circuit.constants import LOAD_FOLD_SHARE
-from strom_engine.circuit.elements import SourceElement
+from strom_engine.circuit.elements import Element, SourceElement
 from strom_engine.circuit.network import network
 from strom_engine.circuit.results import (
     BankNow,
     ItemNow,
     LoadNow,
     OperatingPoint,
+    PassingNow,
     SourceNow,
     StarterNow,
     Totals,
 )
 from strom_engine.circuit.solver import Solution, solve
-from strom_engine.circuit.trace import SMALLEST_A, Injection, trace_shares
+from strom_engine.circuit.trace import SMALLEST_A, Injection, Passage, trace_shares
 from strom_engine.design import (
     Alternator,
     Bank,
     Charger,
+    DcDc,
     Design,
+    Isolator,
     LoadGroup,
     LoadItem,
     Solar,
@@ -90,6 +93,9 @@ def solve_state(
     # With a source running most banks take charge: start from there.
     busy = any(isinstance(e, SourceElement) for e in circuit.elements)
     modes = {b.id: "charge" for b in design.of_type(Bank)} if busy else {}
+    if busy:
+        outs = (f"{i.id}.out{n + 1}" for i in design.of_type(Isolator) for n in range(i.outputs))
+        modes |= dict.fromkeys(outs, "passing")
     if like is not None:
         names = (e.name for e in like.circuit.elements)
         modes = dict(zip(names, like.solution.modes, strict=True))
@@ -116,6 +122,7 @@ def assemble(solved: Solved) -> OperatingPoint:
     ohms = {c.name: c.resistance_ohm for c in solved.circuit.net.conductors}
     banks, sources = _banks(solved, shares), _sources(solved)
     loads, starters = _loads(solved, shares), _starters(solved)
+    passing = _passing(solved)
     return OperatingPoint(
         post_v=_post_volts(solved),
         conductor_a=amps,
@@ -125,7 +132,10 @@ def assemble(solved: Solved) -> OperatingPoint:
             used_a=sum(now.current_a for now in loads.values())
             + sum(now.current_a for now in starters.values()),
             stored_a=sum(b.current_a for b in banks.values()),
-            lost_w=sum(amps[name] ** 2 * ohm for name, ohm in ohms.items()),
+            converted_a=sum(amps for _, amps in _converter_ends(solved)),
+            lost_w=sum(amps[name] ** 2 * ohm for name, ohm in ohms.items())
+            + sum(now.current_a * now.drop_v for now in passing.values())
+            + _conversion_loss_w(solved),
         ),
         banks=banks,
         sources=sources,
@@ -135,6 +145,7 @@ def assemble(solved: Solved) -> OperatingPoint:
         loose_sources=tuple(solved.circuit.loose_sources),
         balance_residual=balance_residual(solved),
         rounds=solved.solution.rounds,
+        passing=passing,
     )
 
 
@@ -171,7 +182,43 @@ def _injections(solved: Solved) -> list[Injection]:
 
 
 def _shares(solved: Solved) -> dict[int, dict[str, float]]:
-    return trace_shares(solved.circuit.metal.branches, solved.solution.volts, _injections(solved))
+    passages = [Passage(element.plus, element.minus, amps) for element, amps in _isolated(solved)]
+    for part in solved.design.of_type(DcDc):
+        before, after = solved.circuit.at(f"{part.id}.in"), solved.circuit.at(f"{part.id}.out")
+        if before is not None and after is not None:
+            # What it gives is mixed as what it takes.
+            passages.append(Passage(before, after, -(solved.amps(part.id) or 0.0)))
+    branches, volts = solved.circuit.metal.branches, solved.solution.volts
+    return trace_shares(branches, volts, _injections(solved), passages)
+
+
+def _isolated(solved: Solved) -> list[tuple[Element, float]]:
+    """Outputs of isolators with what passes them [A]."""
+    own = {f"{i.id}.out{n + 1}" for i in solved.design.of_type(Isolator) for n in range(3)}
+    pairs = zip(solved.circuit.elements, solved.solution.amps, strict=True)
+    return [(element, amps) for element, amps in pairs if element.name in own]
+
+
+def _conversion_loss_w(solved: Solved) -> float:
+    """Heat of dc-dc chargers [W]: what they take less what they give."""
+    volts = solved.solution.volts
+    ends = _converter_ends(solved)
+    return sum(float((volts[e.plus] - volts[e.minus]) * amps) for e, amps in ends)
+
+
+def _converter_ends(solved: Solved) -> list[tuple[Element, float]]:
+    """Inputs and outputs of dc-dc chargers with the amps [A] they take; negative when given."""
+    own = {p.id for p in solved.design.of_type(DcDc)}
+    pairs = zip(solved.circuit.elements, solved.solution.amps, strict=True)
+    return [(e, amps) for e, amps in pairs if e.name.removesuffix(".in") in own]
+
+
+def _passing(solved: Solved) -> dict[str, PassingNow]:
+    volts = solved.solution.volts
+    return {
+        e.name: PassingNow(max(amps, 0.0), float(volts[e.plus] - volts[e.minus]))
+        for e, amps in _isolated(solved)
+    }
 
 
 def _given(shares: dict[int, dict[str, float]], node: int | None, amps: float) -> dict[str, float]:

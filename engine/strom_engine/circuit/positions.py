@@ -124,8 +124,10 @@ def _dangers(design: Design, result: BenchResult) -> Iterable[Danger]:
     for joined in unlike_sets(design, result.reach.joined_banks):
         names = " and ".join(design.by_id[b].name for b in joined)
         yield Danger("unlike_joined", joined, f"{names} are joined though their chemistries differ")
-    for name, relay in result.point.relays.items():
-        if relay.verdict == "chatters":
+    verdicts = {name: now.verdict for name, now in result.point.relays.items()}
+    verdicts |= {name: now.verdict for name, now in result.point.converters.items()}
+    for name, verdict in verdicts.items():
+        if verdict == "chatters":
             words = f"{design.by_id[name].name} closes and opens again and again"
             yield Danger("relay_chatters", (name,), words)
 

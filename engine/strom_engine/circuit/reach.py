@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from strom_engine.circuit.build import source_running
-from strom_engine.circuit.network import Network, network
+from strom_engine.circuit.network import Network, network, passages
 from strom_engine.design import (
     Alternator,
     Bank,
@@ -17,7 +17,7 @@ from strom_engine.design import (
     State,
 )
 
-__all__ = ["Reach", "both_sides_meet", "reach"]
+__all__ = ["Reach", "reach"]
 
 OUTPUTS = {"alternator": ("out",), "charger": ("out1", "out2", "out3"), "solar": ("pos",)}
 
@@ -36,15 +36,17 @@ class Reach:
 def reach(design: Design, state: State, closed_relays: frozenset[str]) -> Reach:
     """Reach of a checked state with the relays as given.
 
-    A bank feeds a load when closed metal leads from its plus to the load's plus and from the
-    load's minus back to its minus; a source charges a bank in the same way.
+    A bank feeds a load when closed metal leads from its plus to the load's plus, isolators
+    passed the way they let through, and metal from the load's minus back to its minus; a source
+    charges a bank in the same way.
     """
     net = network(design, state.positions, closed_relays)
     banks = design.of_type(Bank)
     takers = [*design.of_type(LoadGroup), *design.of_type(Starter)]
     sources = [p for p in design.components if isinstance(p, Alternator | Charger | Solar)]
+    onward = _Onward(net, passages(design, net))
     fed_by = {
-        t.id: tuple(b.id for b in banks if both_sides_meet(net, (t.id, "pos"), b.id))
+        t.id: tuple(b.id for b in banks if onward.leads((b.id, "pos"), (t.id, "pos")))
         for t in takers
     }
     charges = {
@@ -52,7 +54,7 @@ def reach(design: Design, state: State, closed_relays: frozenset[str]) -> Reach:
             b.id
             for b in banks
             if any(
-                both_sides_meet(net, (s.id, out), b.id)
+                onward.leads((s.id, out), (b.id, "pos"))
                 for out in OUTPUTS[s.kind]
                 if out in s.posts()
             )
@@ -70,12 +72,22 @@ def reach(design: Design, state: State, closed_relays: frozenset[str]) -> Reach:
     )
 
 
-def both_sides_meet(net: Network, plus: tuple[str, str], bank: str) -> bool:
-    """Whether a part's plus post and its minus meet both posts of a bank."""
-    part, post = plus
-    return net.group(f"{part}.{post}") == net.group(f"{bank}.pos") and net.group(
-        f"{part}.neg"
-    ) == net.group(f"{bank}.neg")
+class _Onward:
+    """Where current can go from a piece of metal, one-way passages taken as they let through."""
+
+    def __init__(self, net: Network, ways: tuple[tuple[int, int], ...]) -> None:
+        self._net = net
+        self._ways = ways
+
+    def leads(self, giver: tuple[str, str], taker: tuple[str, str]) -> bool:
+        """Whether a giver's plus post leads to a taker's, and their minus posts are joined."""
+        net = self._net
+        if net.group(f"{giver[0]}.neg") != net.group(f"{taker[0]}.neg"):
+            return False
+        reached = {net.group(".".join(giver))}
+        while more := {end for start, end in self._ways if start in reached} - reached:
+            reached |= more
+        return net.group(".".join(taker)) in reached
 
 
 def _joined(net: Network, banks: tuple[Bank, ...]) -> tuple[tuple[str, ...], ...]:

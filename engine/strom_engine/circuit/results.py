@@ -8,9 +8,11 @@ from typing import Literal
 
 __all__ = [
     "BankNow",
+    "ConverterNow",
     "ItemNow",
     "LoadNow",
     "OperatingPoint",
+    "PassingNow",
     "RelayNow",
     "SourceNow",
     "StarterNow",
@@ -68,6 +70,31 @@ class LoadNow:
 
 
 @dataclass(frozen=True)
+class ConverterNow:
+    """A dc-dc charger: whether it runs and why, what it takes and gives.
+
+    ``verdict``: as for a relay, closed is running; ``mode``: at its limit or holding its volts.
+    """
+
+    verdict: Verdict
+    closed: bool
+    in_v: float | None
+    in_a: float
+    out_v: float | None
+    out_a: float
+    mode: str
+    why: str
+
+
+@dataclass(frozen=True)
+class PassingNow:
+    """An output of a one-way part: amps through it and volts lost over it."""
+
+    current_a: float
+    drop_v: float
+
+
+@dataclass(frozen=True)
 class StarterNow:
     """The starter at its posts."""
 
@@ -95,11 +122,16 @@ class RelayNow:
 
 @dataclass(frozen=True)
 class Totals:
-    """The moment in three sums [A], and the power lost as heat in all conductors [W]."""
+    """The moment in sums [A], and the power lost as heat [W].
+
+    Given = used + stored + converted: ``converted_a`` is what dc-dc chargers take at their
+    inputs beyond what they give at another voltage; negative when they give more amps.
+    """
 
     given_a: float
     used_a: float
     stored_a: float
+    converted_a: float
     lost_w: float
 
 
@@ -109,6 +141,7 @@ class OperatingPoint:
 
     ``post_v`` is counted from the ground of each island, its first bank's negative post, and
     None where no bank defines a voltage. ``conductor_a`` flows from a cable's start to its end.
+    ``passing`` is by the post of the output.
     """
 
     post_v: Mapping[str, float | None]
@@ -124,3 +157,10 @@ class OperatingPoint:
     balance_residual: float
     rounds: int
     relays: Mapping[str, RelayNow] = field(default_factory=dict)
+    passing: Mapping[str, PassingNow] = field(default_factory=dict)
+    converters: Mapping[str, ConverterNow] = field(default_factory=dict)
+
+    def closed(self) -> frozenset[str]:
+        """The relays that are closed and the dc-dc chargers that run."""
+        relays = {name for name, now in self.relays.items() if now.closed}
+        return frozenset(relays | {name for name, now in self.converters.items() if now.closed})

@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, field
+from itertools import product
 
 import numpy as np
 from numpy.typing import NDArray
@@ -16,6 +17,9 @@ __all__ = ["Solution", "solve"]
 
 Vector = NDArray[np.float64]
 MAX_ROUNDS = 300
+MAX_SETTLING_ROUNDS = 100
+MAX_TRYING_ROUNDS = 6000
+GENTLE_STEP = 0.4
 NEWTON_TOLERANCE_A = 1e-6
 
 
@@ -43,55 +47,125 @@ def solve(
 
     Every node must hang on a ground through conductors and banks: the caller looks for
     floating islands first. Deterministic. Once a set of modes comes back, sources change
-    one at a time and the first violated one first (Bland's rule), so that it does not cycle
-    between the same sets. Raises NotSettledError naming the elements that keep changing.
+    one at a time and the first violated one first (Bland's rule). A regulator that senses
+    elsewhere can make even that go round: then every set of modes is tried in turn. Draws of
+    constant power, whose slope falls, can throw it to and fro on a weak bank: then all is done
+    once more in small steps without those slopes. Raises NotSettledError naming the elements
+    that keep changing.
     """
     frame = _Frame.of(metal, extra)
     wiring = _Wiring.of(elements, frame.small_of, len(frame.matrix))
-    volts = np.concatenate((guess_v[metal.kept], guess_v[metal.count :]))
-    modes = [first_modes.get(element.name, element.modes()[0]) for element in elements]
-    seen: set[tuple[str, ...]] = set()
-    careful = False
-    changed: list[str] = []
-    for round_no in range(1, MAX_ROUNDS + 1):
-        volts, amps, spans = _linear(frame, wiring, elements, modes, volts)
-        violated = [
-            (i, wanted)
-            for i, element in enumerate(elements)
-            if (wanted := element.wanted(modes[i], *spans[i], amps[i])) != modes[i]
-        ]
-        settled = all(
-            abs(element.residual_a(modes[i], spans[i][0], amps[i])) < NEWTON_TOLERANCE_A
-            for i, element in enumerate(elements)
-        )
-        if settled and not violated:
-            return Solution(_all_volts(metal, extra, volts), tuple(amps), tuple(modes), round_no)
-        if violated:
-            key = tuple(modes)
+    first_v = np.concatenate((guess_v[metal.kept], guess_v[metal.count :]))
+    first = [first_modes.get(element.name, element.modes()[0]) for element in elements]
+    for step in (1.0, GENTLE_STEP):
+        for element in elements:
+            element.gentle = step < 1
+        search = _Search(frame, wiring, elements, step, first_v, list(first))
+        now = search.follow() or search.try_all()
+        if now is not None:
+            whole = _all_volts(metal, extra, now.volts)
+            return Solution(whole, tuple(now.amps), tuple(search.modes), search.rounds)
+    raise NotSettledError(tuple(dict.fromkeys(search.changed)) or tuple(e.name for e in elements))
+
+
+@dataclass(frozen=True)
+class _Round:
+    """One linear solution, what its modes violate, and whether the curves have settled."""
+
+    volts: Vector
+    amps: list[float]
+    violated: list[tuple[int, str]]
+    settled: bool
+
+
+@dataclass
+class _Search:
+    """The modes and voltages under way; ``step`` [-] is how far a round's voltages are believed."""
+
+    frame: _Frame
+    wiring: _Wiring
+    elements: Sequence[Element]
+    step: float
+    volts: Vector
+    modes: list[str]
+    rounds: int = 0
+    changed: list[str] = field(default_factory=list)
+
+    def follow(self) -> _Round | None:
+        """Change what is violated until nothing is; None when it goes round."""
+        seen: set[tuple[str, ...]] = set()
+        rested: set[tuple[str, ...]] = set()
+        careful = False
+        while self.rounds < MAX_ROUNDS:
+            now = self._round()
+            if now.settled and not now.violated:
+                return now
+            if not now.violated:
+                continue
+            key = tuple(self.modes)
             careful = careful or key in seen
             seen.add(key)
-            changed = [elements[i].name for i, _ in violated]
-            for i, mode in _carefully(elements, modes, violated, settled) if careful else violated:
-                modes[i] = mode
-    raise NotSettledError(tuple(dict.fromkeys(changed)) or tuple(e.name for e in elements))
+            self.changed = [self.elements[i].name for i, _ in now.violated]
+            if careful and now.settled:
+                if key in rested:
+                    return None
+                rested.add(key)
+            changes = _carefully(self.elements, self.modes, now) if careful else now.violated
+            self._change(changes)
+        return None
+
+    def try_all(self) -> _Round | None:
+        """Try every set of modes of what senses elsewhere, banks and loads following."""
+        remote = [i for i, element in enumerate(self.elements) if not element.local]
+        every = product(*(self.elements[i].modes() for i in remote))
+        for chosen in every:
+            if self.rounds > MAX_TRYING_ROUNDS:
+                break
+            self._change(list(zip(remote, chosen, strict=True)))
+            now = self._at_rest()
+            if now is not None and not now.violated:
+                return now
+        return None
+
+    def _at_rest(self) -> _Round | None:
+        for _ in range(MAX_SETTLING_ROUNDS):
+            now = self._round()
+            own = [(i, mode) for i, mode in now.violated if self.elements[i].local]
+            if now.settled and not own:
+                return now
+            self._change(own[:1])
+        return None
+
+    def _change(self, changes: list[tuple[int, str]]) -> None:
+        for i, mode in changes:
+            self.modes[i] = mode
+
+    def _round(self) -> _Round:
+        self.rounds += 1
+        volts, amps, spans = _linear(self.frame, self.wiring, self.elements, self.modes, self.volts)
+        states = list(zip(self.elements, self.modes, spans, amps, strict=True))
+        wanted = [e.wanted(mode, *span, a) for e, mode, span, a in states]
+        violated = [(i, new) for i, new in enumerate(wanted) if new != self.modes[i]]
+        residuals = (abs(e.residual_a(mode, span[0], a)) for e, mode, span, a in states)
+        settled = all(residual < NEWTON_TOLERANCE_A for residual in residuals)
+        self.volts = self.volts + self.step * (volts - self.volts)
+        return _Round(volts, amps, violated, settled)
 
 
 def _carefully(
-    elements: Sequence[Element],
-    modes: Sequence[str],
-    violated: list[tuple[int, str]],
-    settled: bool,
+    elements: Sequence[Element], modes: Sequence[str], now: _Round
 ) -> list[tuple[int, str]]:
     """What to change once a set of modes has come back.
 
-    Banks and loads follow their own voltage at once; a source changes only when all else has
-    settled, one at a time, and goes through its modes in a ring: a regulator that senses the
-    wrong way round has no rest between off and its limit, and must be let through to the other.
+    One at a time, for all at once can swing to and fro. Banks and loads follow their own
+    voltage; a source changes only when all else has settled, and goes through its modes in a
+    ring: a regulator that senses the wrong way round has no rest between off and its limit,
+    and must be let through to the other.
     """
-    own = [(i, mode) for i, mode in violated if elements[i].local]
-    if own or not settled:
-        return own
-    i, _ = violated[0]
+    own = [(i, mode) for i, mode in now.violated if elements[i].local]
+    if own or not now.settled:
+        return own[:1]
+    i, _ = now.violated[0]
     ring = elements[i].modes()
     return [(i, ring[(ring.index(modes[i]) + 1) % len(ring)])]
 

@@ -14,7 +14,7 @@ from numpy.typing import NDArray
 
 from strom_engine.circuit.metal import Branch
 
-__all__ = ["SMALLEST_A", "Injection", "trace_shares"]
+__all__ = ["SMALLEST_A", "Injection", "Passage", "trace_shares"]
 
 SMALLEST_A = 1e-6
 
@@ -28,8 +28,20 @@ class Injection:
     current_a: float
 
 
+@dataclass(frozen=True)
+class Passage:
+    """Current [A] that passes a one-way part from a node to a node."""
+
+    start: int
+    end: int
+    current_a: float
+
+
 def trace_shares(
-    branches: Sequence[Branch], volts: NDArray[np.float64], injections: Sequence[Injection]
+    branches: Sequence[Branch],
+    volts: NDArray[np.float64],
+    injections: Sequence[Injection],
+    passages: Sequence[Passage] = (),
 ) -> dict[int, dict[str, float]]:
     """Share [-] of each giver in the current at each node that anything flows into."""
     givers = sorted({i.giver for i in injections})
@@ -40,6 +52,8 @@ def trace_shares(
         source, sink = (branch.a, branch.b) if amps > 0 else (branch.b, branch.a)
         if abs(amps) > SMALLEST_A:
             inflow[sink, source] += abs(amps)
+    for passage in passages:
+        inflow[passage.end, passage.start] += max(passage.current_a, 0.0)
     given = np.zeros((count, len(givers)))
     for injection in injections:
         given[injection.node, givers.index(injection.giver)] += injection.current_a

@@ -7,6 +7,7 @@ from strom_engine.design.changes import (
     MoveCableEnd,
     RemoveCable,
     SetCableGauge,
+    SetCableLength,
     SetFieldContact,
     SetRelaySensing,
     apply_change,
@@ -16,14 +17,17 @@ from strom_engine.design.changes import (
     touched,
 )
 from strom_engine.design.components import (
+    LOAD_REFERENCE_SHARE,
     Alternator,
     Bank,
     Breaker,
     BusBar,
     Charger,
     Component,
+    DcDc,
     DualSwitch,
     Fuse,
+    Isolator,
     LoadGroup,
     LoadItem,
     OnOffSwitch,
@@ -34,13 +38,22 @@ from strom_engine.design.components import (
     Starter,
 )
 from strom_engine.design.document import DESIGN_VERSION, Cable, Design, Place, Profile
+from strom_engine.design.part_changes import (
+    AddPart,
+    ChooseBank,
+    RemovePart,
+    SetPart,
+    SetSystemVolts,
+)
 from strom_engine.design.state import State, check_state, default_positions, switch_positions
 from strom_engine.design.validation import design_problems, parse_design
 
 __all__ = [
     "CHANGE_TYPES",
     "DESIGN_VERSION",
+    "LOAD_REFERENCE_SHARE",
     "AddCable",
+    "AddPart",
     "Alternator",
     "Bank",
     "Breaker",
@@ -48,10 +61,13 @@ __all__ = [
     "Cable",
     "Change",
     "Charger",
+    "ChooseBank",
     "Component",
+    "DcDc",
     "Design",
     "DualSwitch",
     "Fuse",
+    "Isolator",
     "LoadGroup",
     "LoadItem",
     "MoveCableEnd",
@@ -60,10 +76,14 @@ __all__ = [
     "Profile",
     "Relay",
     "RemoveCable",
+    "RemovePart",
     "Selector",
     "SetCableGauge",
+    "SetCableLength",
     "SetFieldContact",
+    "SetPart",
     "SetRelaySensing",
+    "SetSystemVolts",
     "Shunt",
     "Solar",
     "Starter",

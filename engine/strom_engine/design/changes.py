@@ -10,6 +10,12 @@ from pydantic import Field, TypeAdapter, ValidationError
 from strom_engine.design.components import BusBar, Component, Relay, Selector
 from strom_engine.design.document import Cable, Design
 from strom_engine.design.fields import Frozen, Identifier, PostRef
+from strom_engine.design.part_changes import (
+    PartChange,
+    apply_part_change,
+    part_change_words,
+    part_touched,
+)
 from strom_engine.design.sides import post_sides
 from strom_engine.design.validation import design_problems, problems_from_pydantic, suggest
 from strom_engine.errors import ChangeError, Problem
@@ -21,6 +27,7 @@ __all__ = [
     "MoveCableEnd",
     "RemoveCable",
     "SetCableGauge",
+    "SetCableLength",
     "SetFieldContact",
     "SetRelaySensing",
     "apply_change",
@@ -62,6 +69,15 @@ class SetCableGauge(Frozen):
     gauge: str
 
 
+class SetCableLength(Frozen):
+    """Put in the length of a cable, measured on the cable itself or estimated."""
+
+    type: Literal["set_cable_length"] = "set_cable_length"
+    cable: Identifier
+    length_m: Annotated[float, Field(gt=0, le=200, allow_inf_nan=False)]
+    estimated: bool = False
+
+
 class SetFieldContact(Frozen):
     """Lead an alternator's field through the contact of a selector, or no longer."""
 
@@ -79,7 +95,14 @@ class SetRelaySensing(Frozen):
 
 
 Change = Annotated[
-    MoveCableEnd | AddCable | RemoveCable | SetCableGauge | SetFieldContact | SetRelaySensing,
+    MoveCableEnd
+    | AddCable
+    | RemoveCable
+    | SetCableGauge
+    | SetCableLength
+    | SetFieldContact
+    | SetRelaySensing
+    | PartChange,
     Field(discriminator="type"),
 ]
 P = TypeVar("P", Selector, Relay)
@@ -102,6 +125,8 @@ def touched(change: Change) -> frozenset[str]:
         return frozenset({change.selector})
     if isinstance(change, SetRelaySensing):
         return frozenset({change.relay})
+    if isinstance(change, PartChange):
+        return part_touched(change)
     cable = change.cable.id if isinstance(change, AddCable) else change.cable
     return frozenset({f"cable {cable}"})
 
@@ -127,6 +152,10 @@ def change_words(design: Design, change: Change) -> str:
         case SetCableGauge():
             cable = _cable(design, change.cable)
             return f"{design.cable_name(cable)}: {cable.gauge} to {change.gauge}"
+        case SetCableLength():
+            cable = _cable(design, change.cable)
+            how = "estimated" if change.estimated else "measured"
+            return f"{design.cable_name(cable)}: {change.length_m:g} m long, {how}"
         case SetFieldContact(alternator=None):
             return f"Took the field contact of {design.by_id[change.selector].name} out of use"
         case SetFieldContact():
@@ -135,6 +164,8 @@ def change_words(design: Design, change: Change) -> str:
         case SetRelaySensing():
             sides = {"dual": "both sides", "a": "side a", "b": "side b"}[change.sensing]
             return f"{design.by_id[change.relay].name} now senses {sides}"
+        case _:
+            return part_change_words(design, change)
 
 
 def apply_change(design: Design, change: Change) -> Design:
@@ -171,13 +202,19 @@ def _applied(design: Design, change: Change) -> Design:
         case SetCableGauge():
             cable = _cable(design, change.cable)
             return _with_cable(design, cable.model_copy(update={"gauge": change.gauge}))
+        case SetCableLength():
+            cable = _cable(design, change.cable)
+            update = {"length_m": change.length_m, "estimated": change.estimated}
+            return _with_cable(design, cable.model_copy(update=update))
         case SetFieldContact():
             selector = _part(design, change.selector, Selector, "selector")
-            update = {"field_contact_of": change.alternator}
-            return _with_part(design, selector.model_copy(update=update))
+            contact = {"field_contact_of": change.alternator}
+            return _with_part(design, selector.model_copy(update=contact))
         case SetRelaySensing():
             relay = _part(design, change.relay, Relay, "relay")
             return _with_part(design, relay.model_copy(update={"sensing": change.sensing}))
+        case _:
+            return apply_part_change(design, change)
 
 
 def landing_posts(design: Design, cable_id: str, end: Literal["start", "end"]) -> tuple[str, ...]:

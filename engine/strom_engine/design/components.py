@@ -21,14 +21,17 @@ from strom_engine.design.fields import (
 )
 
 __all__ = [
+    "LOAD_REFERENCE_SHARE",
     "Alternator",
     "Bank",
     "Breaker",
     "BusBar",
     "Charger",
     "Component",
+    "DcDc",
     "DualSwitch",
     "Fuse",
+    "Isolator",
     "LoadGroup",
     "LoadItem",
     "OnOffSwitch",
@@ -39,16 +42,22 @@ __all__ = [
     "Starter",
 ]
 
+# The draw of a load is stated at 12.6 V in a 12 V system, a battery at rest and nearly full.
+LOAD_REFERENCE_SHARE = 1.05
 PAIR: dict[str, Polarity] = {"pos": "pos", "neg": "neg"}
 THROUGH: dict[str, Polarity] = {"a": "pos", "b": "pos"}
 
 
 class Part(Frozen):
-    """What every part has: an id, the name people use, and where it is aboard."""
+    """What every part has: an id, the name people use, and where it is aboard.
+
+    ``assumed`` names the fields whose figure is a usual one that nobody has read aboard yet.
+    """
 
     id: Identifier
     name: Name
     place: Identifier | None = None
+    assumed: tuple[Identifier, ...] = ()
 
     def posts(self) -> dict[str, Polarity]:
         """Posts of this part by name, with their polarity."""
@@ -65,10 +74,14 @@ class Bank(Part):
     unit_ah: Positive
     unit_cca_a: Positive | None = None
     unit_resistance_ohm: Positive | None = None
+    unit_weight_kg: Positive | None = None
     series: Annotated[int, Field(ge=1, le=8)] = 1
     parallel: Annotated[int, Field(ge=1, le=12)] = 1
     soc: Share
     temperature_c: Temperature = 20.0
+    age_years: Annotated[float, Field(ge=0, le=40, allow_inf_nan=False)] | None = None
+    members_alike: bool | None = None
+    take_off: Literal["opposite", "one_end"] | None = None
 
     @property
     def nominal_v(self) -> float:
@@ -199,6 +212,44 @@ class Relay(Part):
         return THROUGH | {"neg": "neg"}
 
 
+class Isolator(Part):
+    """An isolator: current passes from its input to each output, and never back."""
+
+    kind: Literal["isolator"] = "isolator"
+    sort: Literal["silicon", "schottky", "fet"] = "silicon"
+    outputs: Annotated[int, Field(ge=2, le=3)] = 2
+    rating_a: Positive = 120.0
+
+    def posts(self) -> dict[str, Polarity]:
+        outs: dict[str, Polarity] = {f"out{i}": "pos" for i in range(1, self.outputs + 1)}
+        return outs | {"in": "pos"}
+
+
+class DcDc(Part):
+    """A dc-dc charger: takes from one bank and charges another by a profile of its own.
+
+    It starts when its input has ``start_v`` and stops below ``stop_v``; with ``ignition`` it
+    runs only while the engine does. Both sides share one negative.
+    """
+
+    kind: Literal["dcdc"] = "dcdc"
+    limit_a: Positive
+    set_v: Positive
+    efficiency: Annotated[float, Field(gt=0.5, le=1, allow_inf_nan=False)] = 0.9
+    start_v: Positive = 13.3
+    stop_v: Positive = 12.8
+    ignition: bool = False
+
+    @model_validator(mode="after")
+    def _thresholds(self) -> DcDc:
+        if self.stop_v >= self.start_v:
+            raise ValueError("stop_v must be below start_v")
+        return self
+
+    def posts(self) -> dict[str, Polarity]:
+        return {"in": "pos", "out": "pos", "neg": "neg"}
+
+
 class BusBar(Part):
     """A bar with studs, all one conductor; the engine block counts as a negative one."""
 
@@ -256,7 +307,10 @@ class Starter(Part):
 
 
 class LoadItem(Frozen):
-    """One thing that draws: constant power, constant current or a resistance."""
+    """One thing that draws: constant power, constant current or a resistance.
+
+    A ``brief`` one runs for minutes a day: it is not among what runs when a profile is put on.
+    """
 
     id: Identifier
     name: Name
@@ -264,6 +318,7 @@ class LoadItem(Frozen):
     law: Literal["power", "current", "resistance"] = "power"
     min_v: Positive | None = None
     always_on: bool = False
+    brief: bool = False
     profiles: tuple[Identifier, ...] = ()
 
 
@@ -271,7 +326,7 @@ class LoadGroup(Part):
     """Items behind one feed, such as a panel; one circuit of its own counts as a group too."""
 
     kind: Literal["loads"] = "loads"
-    items: Annotated[tuple[LoadItem, ...], Field(min_length=1, max_length=60)]
+    items: Annotated[tuple[LoadItem, ...], Field(max_length=120)]
 
     def posts(self) -> dict[str, Polarity]:
         return dict(PAIR)
@@ -286,6 +341,8 @@ Component = Annotated[
     | DualSwitch
     | OnOffSwitch
     | Relay
+    | Isolator
+    | DcDc
     | BusBar
     | Fuse
     | Breaker

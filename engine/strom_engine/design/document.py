@@ -26,20 +26,28 @@ P = TypeVar("P")
 
 
 class Place(Frozen):
-    """A place aboard and what it means for the gear in it."""
+    """A place aboard and what it means for the gear in it.
+
+    ``tail_m`` is what a cable needs beyond a run, from the place's middle to a post.
+    """
 
     id: Identifier
     name: Name
     engine_space: bool = False
     vapour: bool = False
     within_reach: bool = True
+    tail_m: Annotated[float, Field(ge=0, le=5, allow_inf_nan=False)] = 0.3
 
 
 class Profile(Frozen):
-    """A way of living aboard that loads belong to, such as *at anchor*."""
+    """A way of living aboard that loads belong to, such as *at anchor*.
+
+    With ``shore`` the shore lead is in, so that it asks nothing of the bank.
+    """
 
     id: Identifier
     name: Name
+    shore: bool = False
 
 
 class Cable(Frozen):

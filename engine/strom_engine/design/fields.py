@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from typing import Annotated, Literal
 
 from pydantic import AfterValidator, BaseModel, ConfigDict, Field, StringConstraints
@@ -19,9 +20,12 @@ __all__ = [
 ]
 
 
+_UNPRINTABLE = re.compile("[\x00-\x08\x0b-\x1f\ud800-\udfff]")
+
+
 def _printable(text: str) -> str:
     """Text that can be kept and shown: no control characters, no half characters."""
-    if any(c not in "\n\t" and (ord(c) < 32 or 0xD800 <= ord(c) < 0xE000) for c in text):
+    if _UNPRINTABLE.search(text):
         raise ValueError("holds control characters or broken ones")
     return text
 

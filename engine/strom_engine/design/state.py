@@ -7,7 +7,14 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from strom_engine.design.components import Breaker, DualSwitch, OnOffSwitch, Relay, Selector
+from strom_engine.design.components import (
+    Breaker,
+    DcDc,
+    DualSwitch,
+    OnOffSwitch,
+    Relay,
+    Selector,
+)
 from strom_engine.design.document import Design
 from strom_engine.design.fields import Frozen, Share
 from strom_engine.design.validation import suggest
@@ -78,7 +85,7 @@ def check_state(design: Design, state: State) -> State:
         text = f"there is no profile {state.profile!r}{suggest(state.profile, profiles)}"
         problems.append(Problem("profile", text))
     banks = [p.id for p in design.components if p.kind == "bank"]
-    relays = [p.id for p in design.of_type(Relay)]
+    relays = [p.id for p in design.components if isinstance(p, Relay | DcDc)]
     for key, given, ids in (("soc", state.soc, banks), ("relays_were", state.relays_were, relays)):
         for name in given:
             if name not in ids:

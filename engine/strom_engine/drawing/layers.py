@@ -11,7 +11,18 @@ __all__ = ["Graph", "affinities", "layer_of_parts"]
 
 Graph = Mapping[str, frozenset[str]]
 GEAR = frozenset(
-    {"selector", "dual_switch", "switch", "relay", "bus_bar", "fuse", "breaker", "shunt"}
+    {
+        "selector",
+        "dual_switch",
+        "switch",
+        "relay",
+        "isolator",
+        "dcdc",
+        "bus_bar",
+        "fuse",
+        "breaker",
+        "shunt",
+    }
 )
 ABOVE = frozenset({"charger", "solar"})
 # Where several banks are about equally near, the engine stands with its own bank and loads

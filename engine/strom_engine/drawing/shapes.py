@@ -77,6 +77,13 @@ def shape_of(part: Component, cables_on: int) -> Shape:
         case "relay":
             ends = {"a": PostPlace(16.0, "top"), "b": PostPlace(96.0, "top")}
             return Shape(196.0, 78.0, ends | {"neg": PostPlace(56.0, "either")})
+        case "dcdc":
+            ends = {"in": PostPlace(16.0, "top"), "out": PostPlace(96.0, "top")}
+            return Shape(206.0, 84.0, ends | {"neg": PostPlace(56.0, "either")})
+        case "isolator":
+            spread = {2: (16.0, 96.0), 3: (16.0, 56.0, 96.0)}[part.outputs]
+            outs = {f"out{i + 1}": PostPlace(x, "top") for i, x in enumerate(spread)}
+            return Shape(196.0, 78.0, outs | {"in": PostPlace(56.0, "bottom")})
         case "switch":
             return _through(20.0, 46.0 + LABEL_WIDTH, 50.0)
         case "shunt":

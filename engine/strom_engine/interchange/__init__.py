@@ -1,8 +1,7 @@
-"""What leaves and enters: the JSON job file with its schema, and the SPICE netlist."""
+"""What leaves and enters: the JSON job file with its schema, CSV, and the SPICE netlist."""
 
 from strom_engine.interchange.job_file import (
     JOB_VERSION,
-    Boat,
     JobFile,
     VariantFile,
     dump_job,
@@ -10,16 +9,27 @@ from strom_engine.interchange.job_file import (
     parse_job,
     parse_job_text,
 )
+from strom_engine.interchange.loads_csv import (
+    ReadRows,
+    dump_counted,
+    dump_loads,
+    read_counted,
+    read_loads,
+)
 from strom_engine.interchange.netlist import spice_netlist
 
 __all__ = [
     "JOB_VERSION",
-    "Boat",
     "JobFile",
+    "ReadRows",
     "VariantFile",
+    "dump_counted",
     "dump_job",
+    "dump_loads",
     "job_schema",
     "parse_job",
     "parse_job_text",
+    "read_counted",
+    "read_loads",
     "spice_netlist",
 ]

@@ -1,4 +1,4 @@
-"""A whole job as one JSON file: the boat, and its variants with their designs."""
+"""A whole job as one JSON file: the survey of the boat, and its variants with their designs."""
 
 from __future__ import annotations
 
@@ -10,14 +10,14 @@ from typing import Annotated, Any, Literal
 from pydantic import Field, ValidationError
 
 from strom_engine.design.document import Design
-from strom_engine.design.fields import Frozen, Name, Text
+from strom_engine.design.fields import Frozen, Name
 from strom_engine.design.validation import design_problems, problems_from_pydantic
 from strom_engine.errors import DesignError, Problem
+from strom_engine.survey import Boat, Survey, survey_from_designs, survey_problems
 
 __all__ = [
     "JOB_VERSION",
     "MAX_BYTES",
-    "Boat",
     "JobFile",
     "VariantFile",
     "dump_job",
@@ -26,16 +26,8 @@ __all__ = [
     "parse_job_text",
 ]
 
-JOB_VERSION = 1
+JOB_VERSION = 2
 MAX_BYTES = 4_000_000
-
-
-class Boat(Frozen):
-    """The boat in a few words."""
-
-    kind: Name
-    length_m: Annotated[float, Field(gt=0, le=200, allow_inf_nan=False)]
-    notes: Text = ""
 
 
 class VariantFile(Frozen):
@@ -50,9 +42,9 @@ class JobFile(Frozen):
     """The file that a job is exported to and imported from."""
 
     format: Literal["strom-job"] = "strom-job"
-    version: Literal[1] = 1
+    version: Literal[2] = 2
     name: Name
-    boat: Boat
+    survey: Survey
     variants: Annotated[tuple[VariantFile, ...], Field(min_length=1, max_length=20)]
 
 
@@ -86,19 +78,45 @@ def parse_job_text(text: str | bytes) -> JobFile:
 
 
 def parse_job(raw: object) -> JobFile:
-    """Read a job from JSON data; raises DesignError with all problems at once."""
+    """Read a job from JSON data; raises DesignError with all problems at once.
+
+    A file of version 1, which had no survey, is brought up to date.
+    """
     if not isinstance(raw, Mapping):
         raise DesignError([Problem("", "a job file must hold one object")])
-    version = raw.get("version", JOB_VERSION)
+    version = raw.get("version", 1 if "boat" in raw else JOB_VERSION)
     if isinstance(version, int) and version > JOB_VERSION:
         text = (
             f"is {version}; this program reads versions up to {JOB_VERSION}: a later one wrote it"
         )
         raise DesignError([Problem("version", text)])
-    problems = _head_problems(raw) + _variant_problems(raw)
+    problems: list[Problem] = []
+    if version == 1:
+        raw, problems = _from_version_1(raw)
+    problems += _head_problems(raw) + _variant_problems(raw)
     if problems:
         raise DesignError(problems)
     return JobFile.model_validate(raw)
+
+
+def _from_version_1(raw: Mapping[str, Any]) -> tuple[dict[str, Any], list[Problem]]:
+    """A file without a survey: its boat, and the places and profiles its designs name."""
+    designs, variants = [], raw.get("variants")
+    for variant in variants if isinstance(variants, list | tuple) else ():
+        found = variant.get("design") if isinstance(variant, Mapping) else None
+        if found is not None and not design_problems(found):
+            designs.append(Design.model_validate(found))
+    problems: list[Problem] = []
+    boat = Boat(kind="Boat", length_m=1)
+    try:
+        boat = Boat.model_validate(raw.get("boat"))
+    except ValidationError as error:
+        problems = problems_from_pydantic(error, "boat.")
+    if designs:
+        boat = boat.model_copy(update={"fuel": designs[0].fuel})
+    survey = survey_from_designs(boat, designs).model_dump(mode="json")
+    rest = {key: value for key, value in raw.items() if key != "boat"}
+    return rest | {"version": JOB_VERSION, "survey": survey}, problems
 
 
 def _head_problems(raw: Mapping[str, Any]) -> list[Problem]:
@@ -107,8 +125,9 @@ def _head_problems(raw: Mapping[str, Any]) -> list[Problem]:
         JobFile.model_validate(raw)
     except ValidationError as error:
         found = problems_from_pydantic(error)
-        return [p for p in found if ".design." not in p.path]
-    return []
+        found = [p for p in found if ".design." not in p.path and not p.path.startswith("survey")]
+        return found + (survey_problems(raw["survey"], "survey.") if "survey" in raw else [])
+    return survey_problems(raw["survey"], "survey.")
 
 
 def _variant_problems(raw: Mapping[str, Any]) -> list[Problem]:

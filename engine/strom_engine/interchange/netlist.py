@@ -17,6 +17,7 @@ from strom_engine.circuit.elements import (
     Element,
     LoadElement,
     OneWayElement,
+    PowerDrawElement,
     ResistorElement,
     SourceElement,
 )
@@ -93,8 +94,17 @@ def _element(e: Element) -> list[str]:
                 limit = f"{e.limit_w or 0.0:.12g}/max({volts},{0.25 * e.set_v:.12g})"
             given = f"({e.set_v:.12g}-{sense})/{e.droop_ohm:.12g}"
             return [meter, f"B{tag} {inner} n{e.minus} I=-min({limit},max(0,{given}))"]
+        case PowerDrawElement():
+            out = e.output
+            given = f"max(0,-V(n{out.plus},n{out.minus})*I({element_current_name(out.name)}))"
+            return [
+                meter,
+                f"B{tag} {inner} n{e.minus} I={given}/{e.efficiency:.12g}"
+                f"/max({volts},{e.floor_v:.12g})",
+            ]
         case OneWayElement():
-            return [meter, f"B{tag} {inner} n{e.minus} I=max(0,{volts}/{e.resistance_ohm:.12g})"]
+            over = f"({volts}-{e.knee_v:.12g})"
+            return [meter, f"B{tag} {inner} n{e.minus} I=max(0,{over}/{e.resistance_ohm:.12g})"]
         case LoadElement():
             folded = e.power_w / e.fold_v**2 + e.current_a / e.fold_v
             holding = f"{e.power_w:.12g}/max({volts},{e.fold_v:.12g})+{e.current_a:.12g}"

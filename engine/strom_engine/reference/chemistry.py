@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from functools import cache
 from types import MappingProxyType
+from typing import Literal
 
 from strom_engine.errors import ReferenceDataError
 from strom_engine.reference.tables import load_table
@@ -21,13 +22,19 @@ class Chemistry:
 
     name: str
     label: str
-    family: str
+    family: Literal["lead", "lithium"]
     resistance_100ah_ohm: float
     coulombic_efficiency: float
     absorption_v: float
     float_v: float
     tempco_v_per_k: float
     usable_low_soc: float
+    usable_high_soc: float
+    well_share: float
+    well_rate_per_h: float
+    cycles_50_dod: float
+    cycles_80_dod: float
+    calendar_years: float
     max_charge_c: float
     charge_below_0c: bool
     heads: tuple[float, ...]
@@ -42,6 +49,7 @@ def _build(row: dict[str, str]) -> Chemistry:
     ocv = load_table("battery_ocv").rows
     column = _OCV_COLUMN.get(name, name)
     kinetics = next(r for r in load_table("charge_overpotential").rows if r["chemistry"] == name)
+    life = next(r for r in load_table("battery_life").rows if r["chemistry"] == name)
     return Chemistry(
         name=name,
         label=row["label"],
@@ -52,6 +60,12 @@ def _build(row: dict[str, str]) -> Chemistry:
         float_v=float(row["float_v"]),
         tempco_v_per_k=float(row["tempco_mv_per_k"]) / 1000,
         usable_low_soc=float(row["usable_low_soc"]),
+        usable_high_soc=float(row["usable_high_soc"]),
+        well_share=float(row["kibam_c"]),
+        well_rate_per_h=float(row["kibam_k_per_h"]),
+        cycles_50_dod=float(row["cycles_50_dod"]),
+        cycles_80_dod=float(row["cycles_80_dod"]),
+        calendar_years=float(life["calendar_years"]),
         max_charge_c=float(row["max_charge_c"]),
         charge_below_0c=row["charge_below_0c"] == "yes",
         heads=tuple(float(r["head"]) for r in ocv),

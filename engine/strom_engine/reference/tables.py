@@ -7,6 +7,8 @@ from dataclasses import dataclass
 from functools import cache
 from importlib.resources import files
 
+import numpy as np
+
 from strom_engine.errors import ReferenceDataError
 
 __all__ = ["Table", "load_table"]
@@ -30,6 +32,15 @@ class Table:
     def citation(self) -> str:
         """Source and edition in one line, as shown beside a figure."""
         return f"{self.source}; {self.edition}"
+
+    def column(self, name: str) -> tuple[float, ...]:
+        """A column of numbers."""
+        return tuple(float(row[name]) for row in self.rows)
+
+    def lookup(self, x_name: str, y_name: str, x: float) -> float:
+        """The y that belongs to an x, linear between the rows, held at the ends."""
+        pairs = sorted(zip(self.column(x_name), self.column(y_name), strict=True))
+        return float(np.interp(x, [p[0] for p in pairs], [p[1] for p in pairs]))
 
 
 @cache

@@ -1,4 +1,4 @@
-"""What rules look at: the design, and its reach in every state that hands and relays can make."""
+"""What rules look at: design, survey, and reach in every state that hands and relays make."""
 
 from __future__ import annotations
 
@@ -16,6 +16,7 @@ from strom_engine.design import (
     Breaker,
     Charger,
     Component,
+    DcDc,
     Design,
     LoadItem,
     Relay,
@@ -25,6 +26,8 @@ from strom_engine.design import (
     switch_positions,
 )
 from strom_engine.design.state import Switch, switches
+from strom_engine.sizing import BankPlan, bank_plan
+from strom_engine.survey import Survey
 
 __all__ = ["Context", "Situation"]
 
@@ -40,10 +43,11 @@ class Situation:
 
 
 class Context:
-    """A design, with everything that several rules ask of it worked out once."""
+    """A design as surveyed, with everything that several rules ask of it worked out once."""
 
-    def __init__(self, design: Design) -> None:
+    def __init__(self, design: Design, survey: Survey | None = None) -> None:
         self.design = design
+        self.survey = survey
         self._reaches: dict[tuple[object, ...], Reach] = {}
 
     def name(self, part_id: str) -> str:
@@ -54,6 +58,11 @@ class Context:
         """Names of several parts in a phrase."""
         words = [self.name(i) for i in ids]
         return " and ".join([", ".join(words[:-1]), words[-1]] if len(words) > 1 else words)
+
+    @cached_property
+    def plan(self) -> BankPlan | None:
+        """Yields, needs and start check; None without a survey."""
+        return None if self.survey is None else bank_plan(self.design, self.survey, detail=False)
 
     @cached_property
     def banks(self) -> tuple[Bank, ...]:
@@ -90,8 +99,8 @@ class Context:
         return default_positions(self.design) | {s.id: "off" for s in self.switches}
 
     def situations(self) -> Iterator[Situation]:
-        """Every combination with the relays all open, all closed, and each one closed alone."""
-        relays = [r.id for r in self.design.of_type(Relay)]
+        """Every combination with relays and dc-dc chargers all open, all closed, each alone."""
+        relays = [p.id for p in self.design.components if isinstance(p, Relay | DcDc)]
         sets = {frozenset[str](), frozenset(relays), *(frozenset({r}) for r in relays)}
         for positions in self.combinations:
             for closed in sorted(sets, key=sorted):

@@ -38,7 +38,8 @@ class Finding:
 
     ``arithmetic`` is the working in words and numbers, line by line, and is never empty.
     ``missing`` names what to find out when the severity is ``cannot_tell``. ``change``
-    repairs it where the computation knows how.
+    repairs it where the computation knows how. ``estimated`` names the cables whose length
+    decides here and was never measured.
     """
 
     rule: str
@@ -53,6 +54,7 @@ class Finding:
     parts: tuple[str, ...]
     change: Change | None = None
     missing: str | None = None
+    estimated: tuple[str, ...] = ()
 
     def __post_init__(self) -> None:
         if not self.arithmetic:

@@ -6,9 +6,10 @@ from collections.abc import Callable, Iterable
 from functools import lru_cache
 
 from strom_engine.design import Design
-from strom_engine.rules import charging, load_dump, relays, sensing, switching
+from strom_engine.rules import banks, charging, isolators, load_dump, relays, sensing, switching
 from strom_engine.rules.context import Context
 from strom_engine.rules.finding import Finding, Rule
+from strom_engine.survey import Survey, surveyed
 
 __all__ = ["RULES", "findings"]
 
@@ -17,19 +18,26 @@ RULES: tuple[tuple[Rule, Check], ...] = (
     *load_dump.RULES,
     *switching.RULES,
     *charging.RULES,
+    *isolators.RULES,
     *relays.RULES,
     *sensing.RULES,
+    *banks.RULES,
 )
 ORDER = ("danger", "fault", "caution", "cannot_tell", "note")
 
 
 @lru_cache(maxsize=64)
-def _found(text: str) -> tuple[Finding, ...]:
-    context = Context(Design.model_validate_json(text))
+def _found(design_text: str, survey_text: str | None) -> tuple[Finding, ...]:
+    design = Design.model_validate_json(design_text)
+    survey = None if survey_text is None else Survey.model_validate_json(survey_text)
+    context = Context(surveyed(design, survey), survey)
     found = [finding for _, check in RULES for finding in check(context)]
     return tuple(sorted(found, key=lambda f: ORDER.index(f.severity)))
 
 
-def findings(design: Design) -> tuple[Finding, ...]:
-    """Findings of every rule on a design, the gravest first. The same design, the same list."""
-    return _found(design.model_dump_json())
+def findings(design: Design, survey: Survey | None = None) -> tuple[Finding, ...]:
+    """Findings of every rule on a design as surveyed, the gravest first.
+
+    The same design and survey, the same list.
+    """
+    return _found(design.model_dump_json(), survey.model_dump_json() if survey else None)

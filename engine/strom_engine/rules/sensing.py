@@ -4,11 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from strom_engine.circuit.results import SourceNow
-from strom_engine.design import (
-    Alternator,
-)
-from strom_engine.rules.context import Context
+from strom_engine.circuit import OperatingPoint, estimated_cables
+from strom_engine.design import Alternator, default_positions
+from strom_engine.rules.context import Context, Situation
 from strom_engine.rules.finding import CONFIRM, Figure, Finding, Rule
 
 __all__ = ["RULES", "sensed_voltage"]
@@ -26,24 +24,35 @@ CH15 = Rule(
 
 
 def sensed_voltage(context: Context) -> Iterator[Finding]:
-    """CH-15: a regulator that believes another voltage than its bank has."""
+    """CH-15: a regulator that believes another voltage than its bank has.
+
+    A bank behind a dc-dc charger is left out: that charger rules its voltage, not the alternator.
+    """
     point = context.point(engine="on", rpm=SENSE_RPM)
+    straight = Situation(
+        default_positions(context.design), point.closed().difference(point.converters)
+    )
+    charges = context.reach(straight, engine="on").charges
     for alternator in context.design.of_type(Alternator):
         now = point.sources[alternator.id]
-        taken = {b: n.given_by_a.get(alternator.id, 0.0) for b, n in point.banks.items()}
+        taken = {
+            b: point.banks[b].given_by_a.get(alternator.id, 0.0) for b in charges[alternator.id]
+        }
         bank = max(taken, key=lambda b: taken[b], default=None)
         if bank is None or now.sense_v is None or taken[bank] < 1.0:
             continue
         error_v = now.sense_v - point.banks[bank].volts_v
         if error_v > SENSE_CAUTION_V:
-            yield _sense_finding(context, alternator, bank, now, error_v)
+            yield _sense_finding(context, alternator, bank, point)
 
 
 def _sense_finding(
-    context: Context, alternator: Alternator, bank: str, now: SourceNow, error_v: float
+    context: Context, alternator: Alternator, bank: str, point: OperatingPoint
 ) -> Finding:
+    now = point.sources[alternator.id]
     limit_v = SENSE_FAULT_SHARE * alternator.set_v
     sense_v = now.sense_v or 0.0
+    error_v = sense_v - point.banks[bank].volts_v
     landed = {c.start for c in context.design.cables} | {c.end for c in context.design.cables}
     leads = [p for p in ("sense_pos", "sense_neg") if f"{alternator.id}.{p}" in landed]
     where = {
@@ -73,6 +82,7 @@ def _sense_finding(
         repair=f"Lead both sense wires of an external regulator to {context.name(bank)}, the "
         "positive one fused, and run a thicker cable on both sides.",
         parts=(alternator.id, bank),
+        estimated=estimated_cables(context.design, point),
     )
 
 

@@ -4,6 +4,66 @@
  */
 
 export interface paths {
+    "/api/choices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * What Can Be Picked
+         * @description Kinds of boats, typical loads, batteries, curves, sizes: what can be picked.
+         */
+        get: operations["apps_jobs_survey_router_what_can_be_picked"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cranking": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Cranking
+         * @description Cranking amps from the power on the starter's plate.
+         */
+        get: operations["apps_jobs_survey_router_cranking"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/gauge-reading": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Gauge Reading
+         * @description The size of a cable whose print has faded.
+         */
+        post: operations["apps_jobs_survey_router_gauge_reading"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/job-schema": {
         parameters: {
             query?: never;
@@ -37,7 +97,11 @@ export interface paths {
          */
         get: operations["apps_jobs_router_list_jobs"];
         put?: never;
-        post?: never;
+        /**
+         * New Job
+         * @description Enter a boat from nothing.
+         */
+        post: operations["apps_jobs_router_new_job"];
         delete?: never;
         options?: never;
         head?: never;
@@ -104,6 +168,202 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/photos": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Photos
+         * @description Photographs of a job.
+         */
+        get: operations["apps_jobs_survey_router_list_photos"];
+        put?: never;
+        /**
+         * Add Photo
+         * @description Keep a photograph: the body is the picture.
+         */
+        post: operations["apps_jobs_survey_router_add_photo"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/rows/{which}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Export Rows
+         * @description Loads or counted days as CSV.
+         */
+        get: operations["apps_jobs_survey_router_export_rows"];
+        put?: never;
+        /**
+         * Read Rows
+         * @description Read a table of loads or counted days; nothing is saved.
+         */
+        post: operations["apps_jobs_survey_router_read_rows"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/survey": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Survey
+         * @description The survey of a job.
+         */
+        get: operations["apps_jobs_survey_router_survey"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/survey/changes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Change
+         * @description Apply a named change to the survey.
+         */
+        post: operations["apps_jobs_survey_router_change"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/survey/redo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Redo
+         * @description Redo what was undone.
+         */
+        post: operations["apps_jobs_survey_router_redo"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/survey/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Restore
+         * @description Go back to a version of the survey.
+         */
+        post: operations["apps_jobs_survey_router_restore"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/survey/revisions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Revisions
+         * @description The history of a survey.
+         */
+        get: operations["apps_jobs_survey_router_revisions"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/survey/undo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Undo
+         * @description Undo the newest change of the survey.
+         */
+        post: operations["apps_jobs_survey_router_undo"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/photos/{photo_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Photo
+         * @description A photograph's picture.
+         */
+        get: operations["apps_jobs_survey_router_photo"];
+        /**
+         * Caption Photo
+         * @description Put other words under a photograph.
+         */
+        put: operations["apps_jobs_survey_router_caption_photo"];
+        post?: never;
+        /**
+         * Remove Photo
+         * @description Take a photograph out.
+         */
+        delete: operations["apps_jobs_survey_router_remove_photo"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/session": {
         parameters: {
             query?: never;
@@ -152,6 +412,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/variants/{variant_id}/banks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Banks
+         * @description Yields, needs, candidates and the start bank.
+         */
+        get: operations["apps_jobs_survey_router_banks"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/variants/{variant_id}/bench": {
         parameters: {
             query?: never;
@@ -192,6 +472,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/variants/{variant_id}/copy": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Copy
+         * @description A new variant that starts as this one stands.
+         */
+        post: operations["apps_jobs_router_copy"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/variants/{variant_id}/findings": {
         parameters: {
             query?: never;
@@ -212,6 +512,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/variants/{variant_id}/found": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Found
+         * @description Put in a part found aboard, landed where it usually is.
+         */
+        post: operations["apps_jobs_router_found"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/variants/{variant_id}/landing": {
         parameters: {
             query?: never;
@@ -224,6 +544,26 @@ export interface paths {
          * @description Posts where an end of a cable can land.
          */
         get: operations["apps_jobs_router_landing"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/variants/{variant_id}/loads": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Loads
+         * @description The audit and the counted way.
+         */
+        get: operations["apps_jobs_survey_router_loads"];
         put?: never;
         post?: never;
         delete?: never;
@@ -352,6 +692,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/variants/{variant_id}/surveyed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Surveyed
+         * @description What to find out, and charge from resting volts.
+         */
+        get: operations["apps_jobs_survey_router_surveyed"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/variants/{variant_id}/undo": {
         parameters: {
             query?: never;
@@ -389,10 +749,51 @@ export interface components {
             type: "add_cable";
         };
         /**
+         * AddPart
+         * @description Put a part aboard, with the cables that land it and those that now end on it.
+         */
+        AddPart: {
+            /**
+             * Cables
+             * @default []
+             */
+            cables: components["schemas"]["Cable"][];
+            /** Part */
+            part: components["schemas"]["Bank"] | components["schemas"]["Alternator"] | components["schemas"]["Charger"] | components["schemas"]["Solar"] | components["schemas"]["Selector"] | components["schemas"]["DualSwitch"] | components["schemas"]["OnOffSwitch"] | components["schemas"]["Relay"] | components["schemas"]["Isolator"] | components["schemas"]["DcDc"] | components["schemas"]["BusBar"] | components["schemas"]["Fuse"] | components["schemas"]["Breaker"] | components["schemas"]["Shunt"] | components["schemas"]["Starter"] | components["schemas"]["LoadGroup"];
+            /**
+             * Relandings
+             * @default []
+             */
+            relandings: components["schemas"]["Relanding"][];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            type: "add_part";
+        };
+        /**
+         * Advice
+         * @description One reason for or against, or something that goes with the choice.
+         */
+        Advice: {
+            /**
+             * Sense
+             * @enum {string}
+             */
+            sense: "for" | "against" | "needs";
+            /** Words */
+            words: string;
+        };
+        /**
          * Alternator
          * @description An engine-driven source with its regulator.
          */
         Alternator: {
+            /**
+             * Assumed
+             * @default []
+             */
+            assumed: string[];
             /**
              * Cut In Rpm
              * @default 650
@@ -431,10 +832,116 @@ export interface components {
             set_v: number;
         };
         /**
+         * Audit
+         * @description Every profile in one season, at one stated voltage.
+         */
+        Audit: {
+            /** Average Ah */
+            average_ah: number;
+            /** Profiles */
+            profiles: components["schemas"]["ProfileDay"][];
+            /**
+             * Season
+             * @enum {string}
+             */
+            season: "summer" | "spring" | "autumn" | "winter";
+            /** Source */
+            source: string;
+            /** Volts V */
+            volts_v: number;
+            /** Worst */
+            worst: string | null;
+        };
+        /**
+         * AuditItem
+         * @description One appliance: its running draw, and its hours in each profile.
+         *
+         *     ``draw`` is in amps at the stated voltage of the system (DC) or of the mains (AC), or in
+         *     watts; None is *to find out*. ``duty`` is the share of the switched-on time in which it
+         *     really draws. A ``standing`` item draws round the clock whatever the profile says.
+         */
+        AuditItem: {
+            /**
+             * Always On
+             * @default false
+             */
+            always_on: boolean;
+            /**
+             * Basis
+             * @default assumed
+             * @enum {string}
+             */
+            basis: "assumed" | "difference" | "clamp" | "plate" | "typed";
+            /**
+             * Current
+             * @default dc
+             * @enum {string}
+             */
+            current: "dc" | "ac";
+            /** Draw */
+            draw?: number | null;
+            /**
+             * Duty
+             * @default 1
+             */
+            duty: number;
+            /** Feed */
+            feed?: string | null;
+            /**
+             * Group
+             * @default Other
+             */
+            group: string;
+            /** Id */
+            id: string;
+            /**
+             * Law
+             * @default power
+             * @enum {string}
+             */
+            law: "power" | "current" | "resistance";
+            /** Min V */
+            min_v?: number | null;
+            /** Name */
+            name: string;
+            /** Seasons */
+            seasons?: {
+                [key: string]: number;
+            };
+            /**
+             * Standing
+             * @default false
+             */
+            standing: boolean;
+            /**
+             * Unit
+             * @default A
+             * @enum {string}
+             */
+            unit: "A" | "W";
+            /** Uses */
+            uses?: {
+                [key: string]: components["schemas"]["Hours"];
+            };
+            /**
+             * Window
+             * @default all_day
+             * @enum {string}
+             */
+            window: "all_day" | "night" | "evening" | "daylight" | "meals" | "morning";
+        };
+        /**
          * Bank
          * @description One or more equal batteries, series x parallel, switched and charged as one.
          */
         Bank: {
+            /** Age Years */
+            age_years?: number | null;
+            /**
+             * Assumed
+             * @default []
+             */
+            assumed: string[];
             /**
              * Chemistry
              * @enum {string}
@@ -447,6 +954,8 @@ export interface components {
              * @enum {string}
              */
             kind: "bank";
+            /** Members Alike */
+            members_alike?: boolean | null;
             /** Name */
             name: string;
             /**
@@ -468,6 +977,8 @@ export interface components {
             series: number;
             /** Soc */
             soc: number;
+            /** Take Off */
+            take_off?: ("opposite" | "one_end") | null;
             /**
              * Temperature C
              * @default 20
@@ -485,6 +996,8 @@ export interface components {
              * @enum {integer}
              */
             unit_v: 6 | 8 | 12 | 24;
+            /** Unit Weight Kg */
+            unit_weight_kg?: number | null;
         };
         /**
          * BankNow
@@ -501,6 +1014,53 @@ export interface components {
             soc: number;
             /** Volts V */
             volts_v: number;
+        };
+        /**
+         * BankPlan
+         * @description The stage Banks in one; ``missing`` says why there is no need or no candidate yet.
+         */
+        BankPlan: {
+            /** Candidates */
+            candidates: components["schemas"]["CandidateBank"][];
+            /** Counts */
+            counts: string | null;
+            /** House */
+            house: string | null;
+            /** Missing */
+            missing: string[];
+            /** Needs */
+            needs: components["schemas"]["Need"][];
+            /** Sources */
+            sources: components["schemas"]["ChargeSource"][];
+            /** Starts */
+            starts: components["schemas"]["StartCheck"][];
+            stated: components["schemas"]["StatedVolts"];
+            /** Windows */
+            windows: components["schemas"]["Window"][];
+            yields: components["schemas"]["Yields"];
+        };
+        /**
+         * BankSum
+         * @description A bank's batteries together.
+         */
+        BankSum: {
+            /** Batteries */
+            batteries: number;
+            /** Capacity Ah */
+            capacity_ah: number;
+            /** Nominal V */
+            nominal_v: number;
+        };
+        /**
+         * BanksOut
+         * @description The stage Banks of a variant.
+         */
+        BanksOut: {
+            plan: components["schemas"]["BankPlan"];
+            /** Revision */
+            revision: number;
+            /** Survey Revision */
+            survey_revision: number;
         };
         /**
          * Bay
@@ -536,6 +1096,52 @@ export interface components {
                 };
             };
             state: components["schemas"]["State"];
+        };
+        /**
+         * Boat
+         * @description The boat itself; what nobody knows yet stays None and is listed as *to find out*.
+         */
+        Boat: {
+            /** Coldest C */
+            coldest_c?: number | null;
+            /**
+             * Engine Count
+             * @default 1
+             */
+            engine_count: number;
+            /** Engine Kw */
+            engine_kw?: number | null;
+            /**
+             * Fuel
+             * @default diesel
+             * @enum {string}
+             */
+            fuel: "diesel" | "petrol";
+            /** Hull */
+            hull?: ("keel" | "planing" | "multihull" | "open" | "other") | null;
+            /** Kind */
+            kind: string;
+            /** Latitude Deg */
+            latitude_deg?: number | null;
+            /** Length M */
+            length_m: number;
+            /**
+             * Notes
+             * @default
+             */
+            notes: string;
+        };
+        /**
+         * BoatKind
+         * @description A kind of boat to start from.
+         */
+        BoatKind: {
+            /** Kind */
+            kind: string;
+            /** Label */
+            label: string;
+            /** Length M */
+            length_m: number;
         };
         /**
          * BoatOut
@@ -574,6 +1180,11 @@ export interface components {
          * @description A breaker that can also be opened by hand.
          */
         Breaker: {
+            /**
+             * Assumed
+             * @default []
+             */
+            assumed: string[];
             /** Id */
             id: string;
             /**
@@ -599,6 +1210,11 @@ export interface components {
          * @description A bar with studs, all one conductor; the engine block counts as a negative one.
          */
         BusBar: {
+            /**
+             * Assumed
+             * @default []
+             */
+            assumed: string[];
             /**
              * Engine Block
              * @default false
@@ -660,6 +1276,102 @@ export interface components {
             start: string;
         };
         /**
+         * CableLength
+         * @description A cable's length [m] and how it is known: measured itself, by its run, or estimated.
+         */
+        CableLength: {
+            /** Cable */
+            cable: string;
+            /**
+             * How
+             * @enum {string}
+             */
+            how: "measured" | "run" | "estimated";
+            /** Length M */
+            length_m: number;
+        };
+        /**
+         * Candidate
+         * @description A bank the user wants to see beside the others.
+         */
+        Candidate: {
+            /** Id */
+            id: string;
+            /** Parallel */
+            parallel?: number | null;
+            /** Unit */
+            unit: string;
+        };
+        /**
+         * CandidateBank
+         * @description One bank that could be fitted, at this use.
+         */
+        CandidateBank: {
+            /** Advice */
+            advice: components["schemas"]["Advice"][];
+            bank: components["schemas"]["Bank"];
+            /** Batteries */
+            batteries: number;
+            /** Capacity Ah */
+            capacity_ah: number;
+            /** Charge */
+            charge: components["schemas"]["ChargeTime"][];
+            /** Chemistry */
+            chemistry: string;
+            /** Cost Per Kwh Year */
+            cost_per_kwh_year: number | null;
+            /** Days */
+            days: number | null;
+            /** Depth */
+            depth: number;
+            /** Ended By */
+            ended_by: string;
+            /** Energy Wh */
+            energy_wh: number;
+            /** Enough */
+            enough: boolean;
+            /** Family */
+            family: string;
+            /** Fault A */
+            fault_a: number;
+            /** Fitted */
+            fitted: boolean;
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /** Parallel */
+            parallel: number;
+            /** Price */
+            price: number | null;
+            /** Series */
+            series: number;
+            /** Unit */
+            unit: string;
+            /** Usable Ah */
+            usable_ah: number;
+            /** Usable Wh */
+            usable_wh: number;
+            /** Wanted High A */
+            wanted_high_a: number;
+            /** Wanted Low A */
+            wanted_low_a: number;
+            /** Weight Kg */
+            weight_kg: number | null;
+            /** Working */
+            working: string[];
+            /** Years */
+            years: number;
+        };
+        /**
+         * CaptionIn
+         * @description Words under a photograph.
+         */
+        CaptionIn: {
+            /** Caption */
+            caption: string;
+        };
+        /**
          * Cell
          * @description One crossing of a table: is there a path, and how many amps take it now.
          */
@@ -682,10 +1394,76 @@ export interface components {
             };
         };
         /**
+         * ChargePoint
+         * @description One moment of a charge.
+         */
+        ChargePoint: {
+            /** Current A */
+            current_a: number;
+            /** Hours */
+            hours: number;
+            /** Soc */
+            soc: number;
+            /** Volts V */
+            volts_v: number;
+        };
+        /**
+         * ChargeRun
+         * @description A charge from one state of charge to another; ``reached_h`` is None when it never was.
+         */
+        ChargeRun: {
+            /** Bulk H */
+            bulk_h: number;
+            /** Charged Ah */
+            charged_ah: number;
+            /** Points */
+            points: components["schemas"]["ChargePoint"][];
+            /** Reached H */
+            reached_h: number | null;
+        };
+        /**
+         * ChargeSource
+         * @description One way of charging: its current after the loads [A], and the voltage it holds [V].
+         */
+        ChargeSource: {
+            /** Gross A */
+            gross_a: number;
+            /** Hold V */
+            hold_v: number;
+            /** Kind */
+            kind: string;
+            /** Loads A */
+            loads_a: number;
+            /** Name */
+            name: string;
+        };
+        /**
+         * ChargeTime
+         * @description From half charge to the wished charge with one way of charging; None: not within 72 h.
+         */
+        ChargeTime: {
+            /** Bulk H */
+            bulk_h: number;
+            /** Current A */
+            current_a: number;
+            curve: components["schemas"]["ChargeRun"];
+            /** Hold V */
+            hold_v: number;
+            /** Hours */
+            hours: number | null;
+            /** Source */
+            source: string;
+        };
+        /**
          * Charger
          * @description A shore charger with one to three outputs that share its current.
          */
         Charger: {
+            /**
+             * Assumed
+             * @default []
+             */
+            assumed: string[];
             /** Float V */
             float_v: number;
             /** Id */
@@ -710,6 +1488,190 @@ export interface components {
             set_v: number;
         };
         /**
+         * Choice
+         * @description Something to pick, with the words for it.
+         */
+        Choice: {
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+        };
+        /**
+         * Choices
+         * @description Everything that can be picked, and where the figures come from.
+         */
+        Choices: {
+            /** Batteries */
+            batteries: components["schemas"]["UnitBattery"][];
+            /** Batteries Source */
+            batteries_source: string;
+            /** Boat Kinds */
+            boat_kinds: components["schemas"]["BoatKind"][];
+            /** Chemistries */
+            chemistries: components["schemas"]["Choice"][];
+            /** Curves */
+            curves: components["schemas"]["Curve"][];
+            /** Gauges */
+            gauges: string[];
+            /** Loads */
+            loads: components["schemas"]["LibraryItem"][];
+            /** Loads Source */
+            loads_source: string;
+            /** Skies */
+            skies: components["schemas"]["Choice"][];
+            /** Windows */
+            windows: components["schemas"]["Choice"][];
+        };
+        /**
+         * ChooseBank
+         * @description Make a bank of other batteries.
+         */
+        ChooseBank: {
+            /** Bank */
+            bank: string;
+            /**
+             * Chemistry
+             * @enum {string}
+             */
+            chemistry: "flooded_start" | "flooded_deep" | "agm" | "gel" | "tppl" | "lfp";
+            /** Parallel */
+            parallel: number;
+            /** Series */
+            series: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            type: "choose_bank";
+            /** Unit Ah */
+            unit_ah: number;
+            /** Unit Cca A */
+            unit_cca_a?: number | null;
+            /**
+             * Unit V
+             * @enum {integer}
+             */
+            unit_v: 6 | 8 | 12 | 24;
+            /** Unit Weight Kg */
+            unit_weight_kg?: number | null;
+        };
+        /**
+         * Comparison
+         * @description Both ways for one profile and season: the count less the audit.
+         */
+        Comparison: {
+            /** Agree */
+            agree: boolean;
+            /** Audited Ah */
+            audited_ah: number;
+            count: components["schemas"]["Count"];
+            /** Difference Ah */
+            difference_ah: number;
+            /** Difference Share */
+            difference_share: number;
+            /** Reasons */
+            reasons: components["schemas"]["Reason"][];
+        };
+        /**
+         * ConverterNow
+         * @description A dc-dc charger: whether it runs and why, what it takes and gives.
+         *
+         *     ``verdict``: as for a relay, closed is running; ``mode``: at its limit or holding its volts.
+         */
+        ConverterNow: {
+            /** Closed */
+            closed: boolean;
+            /** In A */
+            in_a: number;
+            /** In V */
+            in_v: number | null;
+            /** Mode */
+            mode: string;
+            /** Out A */
+            out_a: number;
+            /** Out V */
+            out_v: number | null;
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "open" | "closed" | "chatters";
+            /** Why */
+            why: string;
+        };
+        /**
+         * CopyIn
+         * @description The name of a new variant.
+         */
+        CopyIn: {
+            /** Name */
+            name: string;
+        };
+        /**
+         * Count
+         * @description Counted days of one profile and season; ``spread_ah`` is their standard deviation.
+         */
+        Count: {
+            /** Days */
+            days: number;
+            /** Mean Ah */
+            mean_ah: number;
+            /** Name */
+            name: string;
+            /** Profile */
+            profile: string;
+            /**
+             * Season
+             * @enum {string}
+             */
+            season: "summer" | "spring" | "autumn" | "winter";
+            /** Spread Ah */
+            spread_ah: number | null;
+            /** Worst Ah */
+            worst_ah: number;
+            /** Worst Date */
+            worst_date: string;
+        };
+        /**
+         * CountedDay
+         * @description Ampere-hours that a battery monitor counted out in one day, no source charging.
+         */
+        CountedDay: {
+            /**
+             * Date
+             * Format: date
+             */
+            date: string;
+            /** Id */
+            id: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /** Profile */
+            profile: string;
+            /**
+             * Season
+             * @default summer
+             * @enum {string}
+             */
+            season: "summer" | "spring" | "autumn" | "winter";
+            /** Used Ah */
+            used_ah: number;
+        };
+        /**
+         * CrankingOut
+         * @description Cranking amps of a warm engine, estimated from the starter's power [A].
+         */
+        CrankingOut: {
+            /** Cranking A */
+            cranking_a: number;
+            /** Words */
+            words: string;
+        };
+        /**
          * Credentials
          * @description Name and password.
          */
@@ -718,6 +1680,30 @@ export interface components {
             password: string;
             /** Username */
             username: string;
+        };
+        /**
+         * Curve
+         * @description Output of a generator against wind or boat speed.
+         */
+        Curve: {
+            /** Id */
+            id: string;
+            /** Kind */
+            kind: string;
+            /** Label */
+            label: string;
+            /** Points */
+            points: components["schemas"]["CurvePoint"][];
+        };
+        /**
+         * CurvePoint
+         * @description A point of a generator's curve: speed of wind or boat, amps into a 12 V bank.
+         */
+        CurvePoint: {
+            /** Current A */
+            current_a: number;
+            /** Speed Kn */
+            speed_kn: number;
         };
         /**
          * Danger
@@ -735,6 +1721,55 @@ export interface components {
             words: string;
         };
         /**
+         * DcDc
+         * @description A dc-dc charger: takes from one bank and charges another by a profile of its own.
+         *
+         *     It starts when its input has ``start_v`` and stops below ``stop_v``; with ``ignition`` it
+         *     runs only while the engine does. Both sides share one negative.
+         */
+        DcDc: {
+            /**
+             * Assumed
+             * @default []
+             */
+            assumed: string[];
+            /**
+             * Efficiency
+             * @default 0.9
+             */
+            efficiency: number;
+            /** Id */
+            id: string;
+            /**
+             * Ignition
+             * @default false
+             */
+            ignition: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "dcdc";
+            /** Limit A */
+            limit_a: number;
+            /** Name */
+            name: string;
+            /** Place */
+            place?: string | null;
+            /** Set V */
+            set_v: number;
+            /**
+             * Start V
+             * @default 13.3
+             */
+            start_v: number;
+            /**
+             * Stop V
+             * @default 12.8
+             */
+            stop_v: number;
+        };
+        /**
          * Design
          * @description One variant's whole system. Immutable; change it through named changes.
          */
@@ -742,7 +1777,7 @@ export interface components {
             /** Cables */
             cables: components["schemas"]["Cable"][];
             /** Components */
-            components: (components["schemas"]["Bank"] | components["schemas"]["Alternator"] | components["schemas"]["Charger"] | components["schemas"]["Solar"] | components["schemas"]["Selector"] | components["schemas"]["DualSwitch"] | components["schemas"]["OnOffSwitch"] | components["schemas"]["Relay"] | components["schemas"]["BusBar"] | components["schemas"]["Fuse"] | components["schemas"]["Breaker"] | components["schemas"]["Shunt"] | components["schemas"]["Starter"] | components["schemas"]["LoadGroup"])[];
+            components: (components["schemas"]["Bank"] | components["schemas"]["Alternator"] | components["schemas"]["Charger"] | components["schemas"]["Solar"] | components["schemas"]["Selector"] | components["schemas"]["DualSwitch"] | components["schemas"]["OnOffSwitch"] | components["schemas"]["Relay"] | components["schemas"]["Isolator"] | components["schemas"]["DcDc"] | components["schemas"]["BusBar"] | components["schemas"]["Fuse"] | components["schemas"]["Breaker"] | components["schemas"]["Shunt"] | components["schemas"]["Starter"] | components["schemas"]["LoadGroup"])[];
             /**
              * Conductor Temperature C
              * @default 40
@@ -792,6 +1827,11 @@ export interface components {
          * @description A dual-circuit switch: house and engine switched together, kept apart, or combined.
          */
         DualSwitch: {
+            /**
+             * Assumed
+             * @default []
+             */
+            assumed: string[];
             /** Id */
             id: string;
             /**
@@ -816,6 +1856,22 @@ export interface components {
             rating_a: number;
         };
         /**
+         * EngineBankLoad
+         * @description Something that the engine bank feeds at rest, as the switches are drawn.
+         */
+        EngineBankLoad: {
+            /** Bank */
+            bank: string;
+            /** Charge Ah */
+            charge_ah: number;
+            /** Feed */
+            feed: string;
+            /** Item */
+            item: string;
+            /** Name */
+            name: string;
+        };
+        /**
          * Figure
          * @description One number of the arithmetic, with its unit.
          */
@@ -833,13 +1889,19 @@ export interface components {
          *
          *     ``arithmetic`` is the working in words and numbers, line by line, and is never empty.
          *     ``missing`` names what to find out when the severity is ``cannot_tell``. ``change``
-         *     repairs it where the computation knows how.
+         *     repairs it where the computation knows how. ``estimated`` names the cables whose length
+         *     decides here and was never measured.
          */
         Finding: {
             /** Arithmetic */
             arithmetic: string[];
             /** Change */
-            change?: (components["schemas"]["MoveCableEnd"] | components["schemas"]["AddCable"] | components["schemas"]["RemoveCable"] | components["schemas"]["SetCableGauge"] | components["schemas"]["SetFieldContact"] | components["schemas"]["SetRelaySensing"]) | null;
+            change?: (components["schemas"]["MoveCableEnd"] | components["schemas"]["AddCable"] | components["schemas"]["RemoveCable"] | components["schemas"]["SetCableGauge"] | components["schemas"]["SetCableLength"] | components["schemas"]["SetFieldContact"] | components["schemas"]["SetRelaySensing"] | components["schemas"]["AddPart"] | components["schemas"]["RemovePart"] | components["schemas"]["SetPart"] | components["schemas"]["ChooseBank"] | components["schemas"]["SetSystemVolts"]) | null;
+            /**
+             * Estimated
+             * @default []
+             */
+            estimated: string[];
             /** Figures */
             figures: components["schemas"]["Figure"][];
             /** Limit */
@@ -875,12 +1937,38 @@ export interface components {
             findings: components["schemas"]["Finding"][];
             /** Revision */
             revision: number;
+            /** Survey Revision */
+            survey_revision: number;
+        };
+        /**
+         * FoundIn
+         * @description A part found aboard: what it is, where it stands, the bank it lands on.
+         */
+        FoundIn: {
+            /** Bank */
+            bank?: string | null;
+            /** Base Revision */
+            base_revision: number;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "bank" | "charger" | "solar" | "alternator" | "switch" | "relay" | "isolator" | "dcdc" | "feed";
+            /** Name */
+            name: string;
+            /** Place */
+            place?: string | null;
         };
         /**
          * Fuse
          * @description A fuse; ``device`` is its generic type.
          */
         Fuse: {
+            /**
+             * Assumed
+             * @default []
+             */
+            assumed: string[];
             /**
              * Device
              * @default bolt-down fuse
@@ -899,6 +1987,212 @@ export interface components {
             place?: string | null;
             /** Rating A */
             rating_a: number;
+        };
+        /**
+         * GaugeGuess
+         * @description A size it could be, and how far off the measurement is [-].
+         */
+        GaugeGuess: {
+            /** Area Mm2 */
+            area_mm2: number;
+            /** Gauge */
+            gauge: string;
+            /** Likely */
+            likely: boolean;
+            /** Off */
+            off: number;
+        };
+        /**
+         * GaugeIn
+         * @description What was measured on a cable.
+         */
+        GaugeIn: {
+            /** Conductor Mm */
+            conductor_mm?: number | null;
+            /** Outside Mm */
+            outside_mm?: number | null;
+            /** Strand Mm */
+            strand_mm?: number | null;
+            /** Strands */
+            strands?: number | null;
+        };
+        /**
+         * GaugeReading
+         * @description Sizes it could be, the likeliest first; take the smaller one when in doubt.
+         */
+        GaugeReading: {
+            /** Area Mm2 */
+            area_mm2: number | null;
+            /** Careful */
+            careful: string;
+            /** Guesses */
+            guesses: components["schemas"]["GaugeGuess"][];
+            /** Source */
+            source: string;
+            /** Working */
+            working: string[];
+        };
+        /**
+         * Generator
+         * @description A wind or towed generator: a curve picked or typed in, its speed, its hours.
+         */
+        Generator: {
+            /** Curve */
+            curve?: string | null;
+            /** Hours */
+            hours?: {
+                [key: string]: number;
+            };
+            /** Id */
+            id: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "wind" | "towed";
+            /** Name */
+            name: string;
+            /**
+             * Points
+             * @default []
+             */
+            points: components["schemas"]["CurvePoint"][];
+            /** Speed Kn */
+            speed_kn: number;
+        };
+        /**
+         * GeneratorDay
+         * @description One generator over a day of a profile.
+         */
+        GeneratorDay: {
+            /** Charge Ah */
+            charge_ah: number;
+            /** Generator */
+            generator: string;
+            /** Hours H */
+            hours_h: number;
+            /** Mean A */
+            mean_a: number;
+            /** Name */
+            name: string;
+            /** Source */
+            source: string;
+            /** Working */
+            working: string[];
+        };
+        /**
+         * Hours
+         * @description How long an item is switched on in a day: hours, or times x minutes.
+         */
+        Hours: {
+            /** Hours */
+            hours?: number | null;
+            /** Minutes */
+            minutes?: number | null;
+            /** Times */
+            times?: number | null;
+        };
+        /**
+         * Inverter
+         * @description The inverter that feeds AC items from the house bank.
+         */
+        Inverter: {
+            /** Idle W */
+            idle_w: number;
+            /**
+             * Mains V
+             * @default 230
+             * @enum {integer}
+             */
+            mains_v: 100 | 110 | 120 | 220 | 230 | 240;
+            /** On H */
+            on_h?: {
+                [key: string]: number;
+            };
+            /** Rated W */
+            rated_w: number;
+        };
+        /**
+         * InverterDay
+         * @description The inverter's own draw over a day, and whether it is on when AC is wanted.
+         */
+        InverterDay: {
+            /** Ac Items H */
+            ac_items_h: number;
+            /** Idle W */
+            idle_w: number;
+            /** Idle Wh */
+            idle_wh: number;
+            /** Off While Wanted */
+            off_while_wanted: boolean;
+            /** On H */
+            on_h: number;
+            /** Overload W */
+            overload_w: number;
+        };
+        /**
+         * Isolator
+         * @description An isolator: current passes from its input to each output, and never back.
+         */
+        Isolator: {
+            /**
+             * Assumed
+             * @default []
+             */
+            assumed: string[];
+            /** Id */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "isolator";
+            /** Name */
+            name: string;
+            /**
+             * Outputs
+             * @default 2
+             */
+            outputs: number;
+            /** Place */
+            place?: string | null;
+            /**
+             * Rating A
+             * @default 120
+             */
+            rating_a: number;
+            /**
+             * Sort
+             * @default silicon
+             * @enum {string}
+             */
+            sort: "silicon" | "schottky" | "fet";
+        };
+        /**
+         * ItemDay
+         * @description One item over one day of a profile, on the DC side.
+         */
+        ItemDay: {
+            /** Charge Ah */
+            charge_ah: number;
+            /** Energy Wh */
+            energy_wh: number;
+            /** Group */
+            group: string;
+            /** Hours H */
+            hours_h: number;
+            /** Item */
+            item: string;
+            /** Name */
+            name: string;
+            /** Running A */
+            running_a: number;
+            /** Share */
+            share: number;
+            /** Standing */
+            standing: boolean;
+            /** Week Ah */
+            week_ah: number;
         };
         /**
          * ItemNow
@@ -965,10 +2259,24 @@ export interface components {
             wires: components["schemas"]["Wire"][];
         };
         /**
+         * LibraryItem
+         * @description A typical load, marked assumed, with what is worth knowing about it.
+         */
+        LibraryItem: {
+            item: components["schemas"]["AuditItem"];
+            /** Note */
+            note: string;
+        };
+        /**
          * LoadGroup
          * @description Items behind one feed, such as a panel; one circuit of its own counts as a group too.
          */
         LoadGroup: {
+            /**
+             * Assumed
+             * @default []
+             */
+            assumed: string[];
             /** Id */
             id: string;
             /** Items */
@@ -986,6 +2294,8 @@ export interface components {
         /**
          * LoadItem
          * @description One thing that draws: constant power, constant current or a resistance.
+         *
+         *     A ``brief`` one runs for minutes a day: it is not among what runs when a profile is put on.
          */
         LoadItem: {
             /**
@@ -993,6 +2303,11 @@ export interface components {
              * @default false
              */
             always_on: boolean;
+            /**
+             * Brief
+             * @default false
+             */
+            brief: boolean;
             /** Draw A */
             draw_a: number;
             /** Id */
@@ -1030,6 +2345,66 @@ export interface components {
             volts_v: number | null;
         };
         /**
+         * LoadReport
+         * @description The stage Loads in one.
+         */
+        LoadReport: {
+            audit: components["schemas"]["Audit"];
+            /** Comparisons */
+            comparisons: components["schemas"]["Comparison"][];
+            /** Not Wired */
+            not_wired: string[];
+            /** On Engine Bank */
+            on_engine_bank: components["schemas"]["EngineBankLoad"][];
+            stated: components["schemas"]["StatedVolts"];
+        };
+        /**
+         * LoadsOut
+         * @description The stage Loads of a variant.
+         */
+        LoadsOut: {
+            report: components["schemas"]["LoadReport"];
+            /** Revision */
+            revision: number;
+            /** Survey Revision */
+            survey_revision: number;
+        };
+        /**
+         * Measurement
+         * @description One measurement of an item, kept for good: by difference, by clamp meter or by plate.
+         *
+         *     By difference ``before`` and ``after`` are two readings of the same meter, in the order in
+         *     which they were read; else ``after`` alone is the reading.
+         */
+        Measurement: {
+            /** After */
+            after: number;
+            /** Before */
+            before?: number | null;
+            /** By */
+            by: string;
+            /**
+             * Date
+             * Format: date
+             */
+            date: string;
+            /** Id */
+            id: string;
+            /** Item */
+            item: string;
+            /**
+             * Method
+             * @enum {string}
+             */
+            method: "difference" | "clamp" | "plate";
+            /**
+             * Unit
+             * @default A
+             * @enum {string}
+             */
+            unit: "A" | "W";
+        };
+        /**
          * MoveCableEnd
          * @description Land one end of a cable on another post.
          */
@@ -1050,10 +2425,60 @@ export interface components {
             type: "move_cable_end";
         };
         /**
+         * Need
+         * @description One of the four ways to say what the bank must hold [Ah at the 20 h rate].
+         *
+         *     ``dark``: the days without sun, wind and water decide, not the days between charges.
+         */
+        Need: {
+            /** Dark */
+            dark: boolean;
+            /** Days */
+            days: number;
+            /** Label */
+            label: string;
+            /** Need Ah */
+            need_ah: {
+                [key: string]: number;
+            };
+            /** Net Ah */
+            net_ah: number;
+            /** Period Ah */
+            period_ah: number;
+            /** Use Ah */
+            use_ah: number;
+            /** Way */
+            way: string;
+            /** Working */
+            working: string[];
+            /** Yield Ah */
+            yield_ah: number;
+        };
+        /**
+         * NewJobIn
+         * @description A boat entered from nothing.
+         */
+        NewJobIn: {
+            /** Kind */
+            kind: string;
+            /** Name */
+            name: string;
+            /**
+             * Switching
+             * @enum {string}
+             */
+            switching: "selector" | "on_off_each" | "none";
+        };
+        /**
          * OnOffSwitch
          * @description One battery, one circuit.
          */
         OnOffSwitch: {
+            /**
+             * Assumed
+             * @default []
+             */
+            assumed: string[];
             /** Id */
             id: string;
             /**
@@ -1089,6 +2514,7 @@ export interface components {
          *
          *     ``post_v`` is counted from the ground of each island, its first bank's negative post, and
          *     None where no bank defines a voltage. ``conductor_a`` flows from a cable's start to its end.
+         *     ``passing`` is by the post of the output.
          */
         OperatingPoint: {
             /** Balance Residual */
@@ -1105,6 +2531,10 @@ export interface components {
             conductor_drop_v: {
                 [key: string]: number;
             };
+            /** Converters */
+            converters?: {
+                [key: string]: components["schemas"]["ConverterNow"];
+            };
             /** Dead Parts */
             dead_parts: string[];
             /** Loads */
@@ -1113,6 +2543,10 @@ export interface components {
             };
             /** Loose Sources */
             loose_sources: string[];
+            /** Passing */
+            passing?: {
+                [key: string]: components["schemas"]["PassingNow"];
+            };
             /** Post V */
             post_v: {
                 [key: string]: number | null;
@@ -1134,8 +2568,44 @@ export interface components {
             totals: components["schemas"]["Totals"];
         };
         /**
+         * PassingNow
+         * @description An output of a one-way part: amps through it and volts lost over it.
+         */
+        PassingNow: {
+            /** Current A */
+            current_a: number;
+            /** Drop V */
+            drop_v: number;
+        };
+        /**
+         * PhotoOut
+         * @description A photograph, without its picture.
+         */
+        PhotoOut: {
+            /** Author */
+            author: string | null;
+            /** Caption */
+            caption: string;
+            /**
+             * Created
+             * Format: date-time
+             */
+            created: string;
+            /** Height */
+            height: number;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Width */
+            width: number;
+        };
+        /**
          * Place
          * @description A place aboard and what it means for the gear in it.
+         *
+         *     ``tail_m`` is what a cable needs beyond a run, from the place's middle to a post.
          */
         Place: {
             /**
@@ -1147,6 +2617,11 @@ export interface components {
             id: string;
             /** Name */
             name: string;
+            /**
+             * Tail M
+             * @default 0.3
+             */
+            tail_m: number;
             /**
              * Vapour
              * @default false
@@ -1230,6 +2705,16 @@ export interface components {
             y: number;
         };
         /**
+         * Problem
+         * @description One thing that is wrong, with the path in the document where it stands.
+         */
+        Problem: {
+            /** Message */
+            message: string;
+            /** Path */
+            path: string;
+        };
+        /**
          * ProblemItem
          * @description One field that is wrong, and why.
          */
@@ -1264,12 +2749,84 @@ export interface components {
         /**
          * Profile
          * @description A way of living aboard that loads belong to, such as *at anchor*.
+         *
+         *     With ``shore`` the shore lead is in, so that it asks nothing of the bank.
          */
         Profile: {
             /** Id */
             id: string;
             /** Name */
             name: string;
+            /**
+             * Shore
+             * @default false
+             */
+            shore: boolean;
+        };
+        /**
+         * ProfileDay
+         * @description One day of a profile in a season.
+         *
+         *     ``hourly_a`` are mean amps in each hour of the clock; ``all_on_a`` what runs when every
+         *     item of the profile is on at once; ``unknown`` names items whose draw nobody knows yet.
+         */
+        ProfileDay: {
+            /** All On A */
+            all_on_a: number;
+            /** Assumed Share */
+            assumed_share: number;
+            /** Busiest A */
+            busiest_a: number;
+            /** Busiest Hour */
+            busiest_hour: number;
+            /** Charge Ah */
+            charge_ah: number;
+            /** Energy Wh */
+            energy_wh: number;
+            /** Hourly A */
+            hourly_a: number[];
+            inverter: components["schemas"]["InverterDay"] | null;
+            /** Items */
+            items: components["schemas"]["ItemDay"][];
+            /** Mean A */
+            mean_a: number;
+            /** Name */
+            name: string;
+            /** Profile */
+            profile: string;
+            /**
+             * Season
+             * @enum {string}
+             */
+            season: "summer" | "spring" | "autumn" | "winter";
+            /** Standing Ah */
+            standing_ah: number;
+            /** Standing Week Ah */
+            standing_week_ah: number;
+            /** Unknown */
+            unknown: string[];
+        };
+        /**
+         * ProfileNet
+         * @description A day of a profile: what it uses, what sun, wind and water give back.
+         */
+        ProfileNet: {
+            /** Engine Ah */
+            engine_ah: number;
+            /** Generators Ah */
+            generators_ah: number;
+            /** Name */
+            name: string;
+            /** Net Ah */
+            net_ah: number;
+            /** Profile */
+            profile: string;
+            /** Shore */
+            shore: boolean;
+            /** Solar Ah */
+            solar_ah: number;
+            /** Use Ah */
+            use_ah: number;
         };
         /**
          * Reach
@@ -1292,10 +2849,40 @@ export interface components {
             loose_sources: string[];
         };
         /**
+         * Reason
+         * @description Something that would explain the difference, with its size.
+         */
+        Reason: {
+            /** Explains Ah */
+            explains_ah: number;
+            /** Words */
+            words: string;
+        };
+        /**
+         * Relanding
+         * @description An end of a cable that goes to another post when a part is put in its way.
+         */
+        Relanding: {
+            /** Cable */
+            cable: string;
+            /**
+             * End
+             * @enum {string}
+             */
+            end: "start" | "end";
+            /** To */
+            to: string;
+        };
+        /**
          * Relay
          * @description A voltage-sensing combining relay; measures against its own negative wire.
          */
         Relay: {
+            /**
+             * Assumed
+             * @default []
+             */
+            assumed: string[];
             /** Cut In S */
             cut_in_s: number;
             /** Cut In V */
@@ -1381,6 +2968,61 @@ export interface components {
             type: "remove_cable";
         };
         /**
+         * RemovePart
+         * @description Take a part out, with the cables that end on it.
+         */
+        RemovePart: {
+            /** Part */
+            part: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            type: "remove_part";
+        };
+        /**
+         * RestEstimate
+         * @description State of charge with its doubt [-]; ``refused`` says why there is none.
+         */
+        RestEstimate: {
+            /** High */
+            high: number | null;
+            /** Low */
+            low: number | null;
+            /** Refused */
+            refused: string | null;
+            /** Soc */
+            soc: number | null;
+            /** Source */
+            source: string;
+            /** Working */
+            working: string[];
+        };
+        /**
+         * RestReading
+         * @description A bank's voltage at rest.
+         */
+        RestReading: {
+            /** Bank */
+            bank: string;
+            /** By */
+            by: string;
+            /**
+             * Date
+             * Format: date
+             */
+            date: string;
+            /** Id */
+            id: string;
+            /**
+             * Rested H
+             * @default 0
+             */
+            rested_h: number;
+            /** Volts V */
+            volts_v: number;
+        };
+        /**
          * RestoreIn
          * @description Which version to go back to.
          */
@@ -1423,10 +3065,47 @@ export interface components {
             words: string;
         };
         /**
+         * RowsOut
+         * @description Rows read from a table: the good ones, and what is wrong with the others.
+         */
+        RowsOut: {
+            /** Notes */
+            notes: string[];
+            /** Problems */
+            problems: components["schemas"]["Problem"][];
+            /** Read */
+            read: number;
+            /** Rows */
+            rows: {
+                [key: string]: unknown;
+            }[];
+        };
+        /**
+         * Run
+         * @description The way of cables between two places, measured once and used by every cable on it.
+         */
+        Run: {
+            /** End */
+            end: string;
+            /** Id */
+            id: string;
+            /** Length M */
+            length_m: number;
+            /**
+             * Measured
+             * @default true
+             */
+            measured: boolean;
+            /** Start */
+            start: string;
+        };
+        /**
          * SchemeOut
-         * @description Everything of a variant that stays while its conditions change.
+         * @description Everything of a variant, as surveyed, that stays while its conditions change.
          */
         SchemeOut: {
+            /** Cable Lengths */
+            cable_lengths: components["schemas"]["CableLength"][];
             /** Cable Names */
             cable_names: {
                 [key: string]: string;
@@ -1449,10 +3128,16 @@ export interface components {
             post_names: {
                 [key: string]: string;
             };
+            /** Redo At */
+            redo_at: string | null;
             /** Revision */
             revision: number;
+            /** Survey Revision */
+            survey_revision: number;
             /** Switches */
             switches: components["schemas"]["SwitchOut"][];
+            /** Undo At */
+            undo_at: string | null;
             /**
              * Variant
              * Format: uuid
@@ -1464,6 +3149,11 @@ export interface components {
          * @description A four-position selector: off, 1, both, 2; one common post, two battery posts.
          */
         Selector: {
+            /**
+             * Assumed
+             * @default []
+             */
+            assumed: string[];
             /** Field Contact Of */
             field_contact_of?: string | null;
             /** Id */
@@ -1521,6 +3211,26 @@ export interface components {
             type: "set_cable_gauge";
         };
         /**
+         * SetCableLength
+         * @description Put in the length of a cable, measured on the cable itself or estimated.
+         */
+        SetCableLength: {
+            /** Cable */
+            cable: string;
+            /**
+             * Estimated
+             * @default false
+             */
+            estimated: boolean;
+            /** Length M */
+            length_m: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            type: "set_cable_length";
+        };
+        /**
          * SetFieldContact
          * @description Lead an alternator's field through the contact of a selector, or no longer.
          */
@@ -1534,6 +3244,23 @@ export interface components {
              * @enum {string}
              */
             type: "set_field_contact";
+        };
+        /**
+         * SetPart
+         * @description Set figures of a part; what is set has been read and is assumed no more.
+         */
+        SetPart: {
+            /** Fields */
+            fields: {
+                [key: string]: unknown;
+            };
+            /** Part */
+            part: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            type: "set_part";
         };
         /**
          * SetRelaySensing
@@ -1554,10 +3281,31 @@ export interface components {
             type: "set_relay_sensing";
         };
         /**
+         * SetSystemVolts
+         * @description Another system voltage: banks in more or fewer series, set voltages in proportion.
+         */
+        SetSystemVolts: {
+            /**
+             * System V
+             * @enum {integer}
+             */
+            system_v: 12 | 24 | 48;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            type: "set_system_volts";
+        };
+        /**
          * Shunt
          * @description The measuring resistor of a battery monitor, in a negative.
          */
         Shunt: {
+            /**
+             * Assumed
+             * @default []
+             */
+            assumed: string[];
             /** Id */
             id: string;
             /**
@@ -1581,10 +3329,83 @@ export interface components {
             rating_mv: number;
         };
         /**
+         * Sizing
+         * @description What the bank must do, and how cautious the sizing is.
+         */
+        Sizing: {
+            /**
+             * Ageing
+             * @default 0.1
+             */
+            ageing: number;
+            /**
+             * Bank Temperature C
+             * @default 15
+             */
+            bank_temperature_c: number;
+            /**
+             * Basis
+             * @default audit_worst
+             * @enum {string}
+             */
+            basis: "audit_worst" | "audit_average" | "counted_worst" | "counted_average";
+            /**
+             * Candidates
+             * @default []
+             */
+            candidates: components["schemas"]["Candidate"][];
+            /**
+             * Charge To
+             * @default 0.95
+             */
+            charge_to: number;
+            /**
+             * Crank S
+             * @default 4
+             */
+            crank_s: number;
+            /**
+             * Dark Days
+             * @default 1
+             */
+            dark_days: number;
+            /**
+             * Days Between Charges
+             * @default 2
+             */
+            days_between_charges: number;
+            /** Engine H */
+            engine_h?: {
+                [key: string]: number;
+            };
+            /**
+             * Growth
+             * @default 0.25
+             */
+            growth: number;
+            /** Prices */
+            prices?: {
+                [key: string]: number;
+            };
+            /**
+             * Volts
+             * @default 12.8
+             * @enum {string}
+             */
+            volts: "12.0" | "12.8" | "13.2" | "computed";
+            /** Window */
+            window?: number | null;
+        };
+        /**
          * Solar
          * @description Panels with their charge controller; the posts are the controller's battery side.
          */
         Solar: {
+            /**
+             * Assumed
+             * @default []
+             */
+            assumed: string[];
             /**
              * Controller
              * @default mppt
@@ -1618,6 +3439,40 @@ export interface components {
             set_v: number;
         };
         /**
+         * SolarWay
+         * @description One way of estimating, with its arithmetic.
+         */
+        SolarWay: {
+            /** Charge Ah */
+            charge_ah: number;
+            /** Energy Wh */
+            energy_wh: number;
+            /** Label */
+            label: string;
+            /** Source */
+            source: string;
+            /** Way */
+            way: string;
+            /** Working */
+            working: string[];
+        };
+        /**
+         * SolarYield
+         * @description All three ways; ``why_not`` says why they differ by more than 40 % where they do.
+         */
+        SolarYield: {
+            /** Counted */
+            counted: string;
+            /** Panel W */
+            panel_w: number;
+            /** Spread */
+            spread: number;
+            /** Ways */
+            ways: components["schemas"]["SolarWay"][];
+            /** Why Not */
+            why_not: string | null;
+        };
+        /**
          * SourceNow
          * @description A source: its mode, what it gives, what it could give, where it holds which voltage.
          *
@@ -1649,10 +3504,49 @@ export interface components {
             y: number;
         };
         /**
+         * StartCheck
+         * @description What the start bank can do; ``missing`` names what nobody knows yet.
+         */
+        StartCheck: {
+            /** Available A */
+            available_a: number | null;
+            /** Bank */
+            bank: string | null;
+            /** Coldest C */
+            coldest_c: number;
+            /** Estimated */
+            estimated: string[];
+            /** Limit V */
+            limit_v: number;
+            /** Missing */
+            missing: string[];
+            /** Need A */
+            need_a: number;
+            /** Positions */
+            positions: {
+                [key: string]: string;
+            };
+            /** Source */
+            source: string;
+            /** Starter */
+            starter: string;
+            /** Starts */
+            starts: number | null;
+            /** Volts V */
+            volts_v: number | null;
+            /** Working */
+            working: string[];
+        };
+        /**
          * Starter
          * @description The starter motor, a resistance for as long as it cranks.
          */
         Starter: {
+            /**
+             * Assumed
+             * @default []
+             */
+            assumed: string[];
             /** Cranking A */
             cranking_a: number;
             /** Id */
@@ -1726,6 +3620,214 @@ export interface components {
             sun: number;
         };
         /**
+         * StatedVolts
+         * @description The voltage at which amp-hours and watt-hours are converted, and why it.
+         */
+        StatedVolts: {
+            /** Volts V */
+            volts_v: number;
+            /** Words */
+            words: string;
+        };
+        /**
+         * Sun
+         * @description What the panels meet: sky, shade, mounting, age; and the user's own figures.
+         */
+        Sun: {
+            /**
+             * Adjustment
+             * @default 0.7
+             */
+            adjustment: number;
+            /**
+             * Counts
+             * @default computed
+             * @enum {string}
+             */
+            counts: "divisor" | "peak_sun" | "computed";
+            /** Divisor */
+            divisor?: number | null;
+            /** Month */
+            month?: number | null;
+            /**
+             * Mounting
+             * @default flat
+             * @enum {string}
+             */
+            mounting: "flat" | "tended";
+            /**
+             * Panel Age Years
+             * @default 0
+             */
+            panel_age_years: number;
+            /** Peak Sun H */
+            peak_sun_h?: number | null;
+            /**
+             * Shading
+             * @default 0.1
+             */
+            shading: number;
+            /**
+             * Sky
+             * @default average
+             * @enum {string}
+             */
+            sky: "blue" | "average" | "dull";
+        };
+        /**
+         * Survey
+         * @description Everything learnt aboard that does not depend on the variant. Immutable.
+         */
+        Survey: {
+            boat: components["schemas"]["Boat"];
+            /**
+             * Counted
+             * @default []
+             */
+            counted: components["schemas"]["CountedDay"][];
+            /**
+             * Generators
+             * @default []
+             */
+            generators: components["schemas"]["Generator"][];
+            inverter?: components["schemas"]["Inverter"] | null;
+            /**
+             * Items
+             * @default []
+             */
+            items: components["schemas"]["AuditItem"][];
+            /**
+             * Measurements
+             * @default []
+             */
+            measurements: components["schemas"]["Measurement"][];
+            /**
+             * Places
+             * @default []
+             */
+            places: components["schemas"]["Place"][];
+            /**
+             * Profiles
+             * @default []
+             */
+            profiles: components["schemas"]["Profile"][];
+            /**
+             * Resting
+             * @default []
+             */
+            resting: components["schemas"]["RestReading"][];
+            /**
+             * Runs
+             * @default []
+             */
+            runs: components["schemas"]["Run"][];
+            /**
+             * @default {
+             *       "ageing": 0.1,
+             *       "bank_temperature_c": 15,
+             *       "basis": "audit_worst",
+             *       "candidates": [],
+             *       "charge_to": 0.95,
+             *       "crank_s": 4,
+             *       "dark_days": 1,
+             *       "days_between_charges": 2,
+             *       "engine_h": {},
+             *       "growth": 0.25,
+             *       "prices": {},
+             *       "volts": "12.8",
+             *       "window": null
+             *     }
+             */
+            sizing: components["schemas"]["Sizing"];
+            /**
+             * @default {
+             *       "adjustment": 0.7,
+             *       "counts": "computed",
+             *       "divisor": null,
+             *       "month": null,
+             *       "mounting": "flat",
+             *       "panel_age_years": 0,
+             *       "peak_sun_h": null,
+             *       "shading": 0.1,
+             *       "sky": "average"
+             *     }
+             */
+            sun: components["schemas"]["Sun"];
+            /**
+             * @default {
+             *       "complaint": "",
+             *       "days_a_year": null,
+             *       "season": "summer",
+             *       "shore_power": null,
+             *       "way": null
+             *     }
+             */
+            use: components["schemas"]["WayOfUse"];
+            /**
+             * Version
+             * @default 1
+             * @constant
+             */
+            version: 1;
+        };
+        /**
+         * SurveyChangeIn
+         * @description A named change of a survey; with ``loads_of`` the audit of that variant comes back too.
+         */
+        SurveyChangeIn: {
+            /** Base Revision */
+            base_revision: number;
+            /** Change */
+            change: {
+                [key: string]: unknown;
+            };
+            /** Loads Of */
+            loads_of?: string | null;
+        };
+        /**
+         * SurveyOut
+         * @description The survey of a job.
+         */
+        SurveyOut: {
+            /** Can Redo */
+            can_redo: string | null;
+            /** Can Undo */
+            can_undo: string | null;
+            /**
+             * Job
+             * Format: uuid
+             */
+            job: string;
+            loads?: components["schemas"]["LoadReport"] | null;
+            /** Redo At */
+            redo_at: string | null;
+            /** Revision */
+            revision: number;
+            survey: components["schemas"]["Survey"];
+            /** Undo At */
+            undo_at: string | null;
+        };
+        /**
+         * SurveyedOut
+         * @description What the survey says of a variant: what to find out, and charge from resting volts.
+         */
+        SurveyedOut: {
+            /** Banks */
+            banks: {
+                [key: string]: components["schemas"]["BankSum"];
+            };
+            /** Rests */
+            rests: {
+                [key: string]: components["schemas"]["RestEstimate"];
+            };
+            /** Revision */
+            revision: number;
+            /** Survey Revision */
+            survey_revision: number;
+            /** To Find Out */
+            to_find_out: components["schemas"]["ToFindOut"][];
+        };
+        /**
          * SwitchOut
          * @description Something with positions, as the conditions tray shows it.
          */
@@ -1742,10 +3844,36 @@ export interface components {
             positions: string[];
         };
         /**
+         * ToFindOut
+         * @description One thing to find out: where it is entered, what it is of, in which unit.
+         */
+        ToFindOut: {
+            /** Now */
+            now: string;
+            /** Question */
+            question: string;
+            /** Section */
+            section: string;
+            /**
+             * Stage
+             * @enum {string}
+             */
+            stage: "survey" | "loads";
+            /** Subject */
+            subject: string;
+            /** Unit */
+            unit: string;
+        };
+        /**
          * Totals
-         * @description The moment in three sums [A], and the power lost as heat in all conductors [W].
+         * @description The moment in sums [A], and the power lost as heat [W].
+         *
+         *     Given = used + stored + converted: ``converted_a`` is what dc-dc chargers take at their
+         *     inputs beyond what they give at another voltage; negative when they give more amps.
          */
         Totals: {
+            /** Converted A */
+            converted_a: number;
             /** Given A */
             given_a: number;
             /** Lost W */
@@ -1754,6 +3882,24 @@ export interface components {
             stored_a: number;
             /** Used A */
             used_a: number;
+        };
+        /**
+         * UnitBattery
+         * @description A battery that banks are made of.
+         */
+        UnitBattery: {
+            /** Chemistry */
+            chemistry: string;
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /** Unit Ah */
+            unit_ah: number;
+            /** Unit V */
+            unit_v: number;
+            /** Weight Kg */
+            weight_kg: number;
         };
         /**
          * VariantOut
@@ -1777,6 +3923,46 @@ export interface components {
             worst: string | null;
         };
         /**
+         * WayOfUse
+         * @description How the boat is lived in, and what the owner complains of.
+         */
+        WayOfUse: {
+            /**
+             * Complaint
+             * @default
+             */
+            complaint: string;
+            /** Days A Year */
+            days_a_year?: number | null;
+            /**
+             * Season
+             * @default summer
+             * @enum {string}
+             */
+            season: "summer" | "spring" | "autumn" | "winter";
+            /** Shore Power */
+            shore_power?: boolean | null;
+            /** Way */
+            way?: ("day_trips" | "weekends" | "weeks_at_anchor" | "liveaboard") | null;
+        };
+        /**
+         * Window
+         * @description Share of a bank that everyday living may use [-], and whose word that is.
+         */
+        Window: {
+            /**
+             * Family
+             * @enum {string}
+             */
+            family: "lead" | "lithium";
+            /** Share */
+            share: number;
+            /** Source */
+            source: string;
+            /** Words */
+            words: string;
+        };
+        /**
          * Wire
          * @description A cable as a line of upright and level pieces, and the middle of its label.
          */
@@ -1790,6 +3976,19 @@ export interface components {
             /** Points */
             points: components["schemas"]["Spot"][];
         };
+        /**
+         * Yields
+         * @description Everything that charges without shore power, profile by profile.
+         */
+        Yields: {
+            /** Alternator Hot A */
+            alternator_hot_a: number;
+            /** Generators */
+            generators: components["schemas"]["GeneratorDay"][];
+            /** Profiles */
+            profiles: components["schemas"]["ProfileNet"][];
+            solar: components["schemas"]["SolarYield"];
+        };
     };
     responses: never;
     parameters: never;
@@ -1799,6 +3998,127 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    apps_jobs_survey_router_what_can_be_picked: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Choices"];
+                };
+            };
+        };
+    };
+    apps_jobs_survey_router_cranking: {
+        parameters: {
+            query: {
+                power_kw: number;
+                system_v?: 12 | 24 | 48;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CrankingOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    apps_jobs_survey_router_gauge_reading: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GaugeIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GaugeReading"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
     apps_jobs_router_schema: {
         parameters: {
             query?: never;
@@ -1837,6 +4157,57 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["JobOut"][];
+                };
+            };
+        };
+    };
+    apps_jobs_router_new_job: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewJobIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
                 };
             };
         };
@@ -1999,6 +4370,727 @@ export interface operations {
             };
         };
     };
+    apps_jobs_survey_router_list_photos: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PhotoOut"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    apps_jobs_survey_router_add_photo: {
+        parameters: {
+            query?: {
+                caption?: string;
+            };
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PhotoOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    apps_jobs_survey_router_export_rows: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+                which: "items" | "counted";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": unknown;
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    apps_jobs_survey_router_read_rows: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+                which: "items" | "counted";
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "text/csv": string;
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RowsOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    apps_jobs_survey_router_survey: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SurveyOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    apps_jobs_survey_router_change: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SurveyChangeIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SurveyOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    apps_jobs_survey_router_redo: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RevisionIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SurveyOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    apps_jobs_survey_router_restore: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RestoreIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SurveyOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    apps_jobs_survey_router_revisions: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RevisionOut"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    apps_jobs_survey_router_undo: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RevisionIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SurveyOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    apps_jobs_survey_router_photo: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                photo_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": unknown;
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    apps_jobs_survey_router_caption_photo: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                photo_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CaptionIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PhotoOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    apps_jobs_survey_router_remove_photo: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                photo_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
     apps_accounts_router_session: {
         parameters: {
             query?: never;
@@ -2079,6 +5171,55 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SessionOut"];
+                };
+            };
+        };
+    };
+    apps_jobs_survey_router_banks: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                variant_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BanksOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
                 };
             };
         };
@@ -2198,6 +5339,59 @@ export interface operations {
             };
         };
     };
+    apps_jobs_router_copy: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                variant_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CopyIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SchemeOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
     apps_jobs_router_findings: {
         parameters: {
             query?: never;
@@ -2247,6 +5441,68 @@ export interface operations {
             };
         };
     };
+    apps_jobs_router_found: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                variant_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FoundIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SchemeOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
     apps_jobs_router_landing: {
         parameters: {
             query: {
@@ -2268,6 +5524,55 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["LandingOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    apps_jobs_survey_router_loads: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                variant_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LoadsOut"];
                 };
             };
             /** @description Unauthorized */
@@ -2596,6 +5901,55 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SchemeOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    apps_jobs_survey_router_surveyed: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                variant_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SurveyedOut"];
                 };
             };
             /** @description Unauthorized */

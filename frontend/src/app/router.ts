@@ -9,6 +9,30 @@ export const router = createRouter({
     { path: "/enter", name: "enter", component: () => import("@/jobs/EnterPage.vue") },
     { path: "/jobs", name: "jobs", component: () => import("@/jobs/JobsPage.vue") },
     {
+      path: "/jobs/:jobId/:variantId/survey",
+      name: "survey",
+      props: true,
+      component: () => import("@/stages/survey/SurveyPage.vue"),
+    },
+    {
+      path: "/jobs/:jobId/:variantId/walk-round",
+      name: "walk-round",
+      props: true,
+      component: () => import("@/stages/survey/WalkRoundPage.vue"),
+    },
+    {
+      path: "/jobs/:jobId/:variantId/loads",
+      name: "loads",
+      props: true,
+      component: () => import("@/stages/loads/LoadsPage.vue"),
+    },
+    {
+      path: "/jobs/:jobId/:variantId/banks",
+      name: "banks",
+      props: true,
+      component: () => import("@/stages/banks/BanksPage.vue"),
+    },
+    {
       path: "/jobs/:jobId/:variantId/scheme",
       name: "scheme",
       props: true,

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { mdiDownload, mdiLogout, mdiUpload } from "@mdi/js";
+import { mdiDownload, mdiLogout, mdiPlus, mdiUpload } from "@mdi/js";
 import { onMounted, ref } from "vue";
 import { useRouter } from "vue-router";
 
@@ -10,12 +10,15 @@ import { useSession } from "@/app/session";
 import { SEVERITIES, type Severity } from "@/shared/severity";
 import { length } from "@/shared/units";
 
+import NewBoatDialog from "./NewBoatDialog.vue";
+
 const store = useSession();
 const notices = useNotices();
 const router = useRouter();
 const jobs = ref<Schemas["JobOut"][] | null>(null);
 const picker = ref<HTMLInputElement | null>(null);
 const busy = ref(false);
+const entering = ref(false);
 
 async function load() {
   try {
@@ -73,9 +76,20 @@ onMounted(load);
     <div class="page">
       <div class="head">
         <h1>Jobs</h1>
-        <v-btn :prepend-icon="mdiUpload" :loading="busy" @click="picker?.click()">
-          Bring in a job file
-        </v-btn>
+        <span class="begin">
+          <v-btn
+            color="primary"
+            variant="flat"
+            size="large"
+            :prepend-icon="mdiPlus"
+            @click="entering = true"
+          >
+            New boat
+          </v-btn>
+          <v-btn size="large" :prepend-icon="mdiUpload" :loading="busy" @click="picker?.click()">
+            Bring in a job file
+          </v-btn>
+        </span>
         <input
           ref="picker"
           type="file"
@@ -87,7 +101,7 @@ onMounted(load);
       </div>
       <v-progress-linear v-if="!jobs" indeterminate aria-label="Loading jobs" />
       <p v-else-if="!jobs.length" class="empty">
-        No job yet. Bring in a job file to begin; one can be exported from any job.
+        No job yet. Enter a boat, or bring in a job file; one can be exported from any job.
       </p>
       <v-card v-for="job in jobs" :key="job.id" class="job" :aria-label="job.name" tag="section">
         <div class="about">
@@ -127,6 +141,7 @@ onMounted(load);
       </v-card>
     </div>
   </v-main>
+  <NewBoatDialog v-model="entering" />
 </template>
 
 <style scoped>
@@ -146,6 +161,11 @@ onMounted(load);
   align-items: center;
   justify-content: space-between;
   margin-bottom: 16px;
+}
+.begin {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 10px;
 }
 .job {
   display: grid;

@@ -30,6 +30,27 @@ export function ampHours(value: number): string {
   return `${fixed(value, 0)} Ah`;
 }
 
+/** Ampere-hours small enough that a tenth counts. */
+export function fineAmpHours(value: number): string {
+  return `${fixed(value, Math.abs(value) < 10 ? 1 : 0)} Ah`;
+}
+
+export function wattHours(value: number): string {
+  return value >= 10_000 ? `${fixed(value / 1000, 1)} kWh` : `${fixed(value, 0)} Wh`;
+}
+
+export function hours(value: number | null | undefined): string {
+  return value == null ? NOTHING : `${fixed(value, value < 10 ? 1 : 0)} h`;
+}
+
+export function kilograms(value: number | null | undefined): string {
+  return value == null ? NOTHING : `${fixed(value, 0)} kg`;
+}
+
+export function years(value: number): string {
+  return `${fixed(value, 1)} years`;
+}
+
 export function watts(value: number): string {
   return `${fixed(value, 0)} W`;
 }

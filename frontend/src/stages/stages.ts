@@ -1,14 +1,16 @@
 /** The ten stages in the order in which the work is done; the digit is the key that jumps there. */
+export type BuiltStage = "survey" | "loads" | "banks" | "scheme";
+
 export interface Stage {
   digit: string;
   name: string;
-  route: string | null;
+  route: BuiltStage | null;
 }
 
 export const STAGES: Stage[] = [
-  { digit: "1", name: "Survey", route: null },
-  { digit: "2", name: "Loads", route: null },
-  { digit: "3", name: "Banks", route: null },
+  { digit: "1", name: "Survey", route: "survey" },
+  { digit: "2", name: "Loads", route: "loads" },
+  { digit: "3", name: "Banks", route: "banks" },
   { digit: "4", name: "Scheme", route: "scheme" },
   { digit: "5", name: "Runs", route: null },
   { digit: "6", name: "Day", route: null },

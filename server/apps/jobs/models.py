@@ -1,4 +1,4 @@
-"""Jobs, their variants, and the immutable history of each variant."""
+"""Jobs, their survey and variants, the immutable history of each, and photographs."""
 
 import uuid
 
@@ -6,7 +6,16 @@ from django.db import models
 
 from apps.accounts.models import User, Workshop
 
-__all__ = ["Job", "Revision", "Variant"]
+__all__ = [
+    "Job",
+    "JobSurvey",
+    "Kept",
+    "KeptRevision",
+    "Photo",
+    "Revision",
+    "SurveyRevision",
+    "Variant",
+]
 
 
 class Job(models.Model):
@@ -15,7 +24,6 @@ class Job(models.Model):
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
     workshop = models.ForeignKey(Workshop, on_delete=models.PROTECT, related_name="jobs")
     name = models.CharField(max_length=120)
-    boat = models.JSONField()
     created = models.DateTimeField(auto_now_add=True)
     changed = models.DateTimeField(auto_now=True)
 
@@ -26,15 +34,33 @@ class Job(models.Model):
         return self.name
 
 
-class Variant(models.Model):
-    """As found, or a proposal; its newest revision is what it is."""
+class Kept(models.Model):
+    """A document with a history; its newest revision is what it is."""
 
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
+    head = models.PositiveIntegerField(default=1)
+
+    class Meta:
+        abstract = True
+
+
+class JobSurvey(Kept):
+    """What is known of the boat, whatever is proposed for it."""
+
+    name = "The survey"
+    job = models.OneToOneField(Job, on_delete=models.CASCADE, related_name="survey")
+
+    def __str__(self) -> str:
+        return f"Survey of {self.job_id}"
+
+
+class Variant(Kept):
+    """As found, or a proposal."""
+
     job = models.ForeignKey(Job, on_delete=models.CASCADE, related_name="variants")
     name = models.CharField(max_length=120)
     place = models.PositiveSmallIntegerField()
     chosen = models.BooleanField(default=False)
-    head = models.PositiveIntegerField(default=1)
 
     class Meta:
         ordering = ("place",)
@@ -44,8 +70,8 @@ class Variant(models.Model):
         return self.name
 
 
-class Revision(models.Model):
-    """One saved state of a variant; never changed and never deleted.
+class KeptRevision(models.Model):
+    """One saved state of a document; never changed and never deleted.
 
     ``shows`` is the number of the revision whose state this one shows: its own, or after an
     undo or redo that of the change, import or restore it went to. ``undo_to`` is the revision
@@ -63,12 +89,11 @@ class Revision(models.Model):
         RESTORE = "restore"
         ASIDE = "aside"
 
-    variant = models.ForeignKey(Variant, on_delete=models.CASCADE, related_name="revisions")
     number = models.PositiveIntegerField()
     kind = models.CharField(max_length=10, choices=Kind.choices)
     words = models.TextField()
     change = models.JSONField(null=True)
-    design = models.JSONField()
+    document = models.JSONField()
     shows = models.PositiveIntegerField()
     undo_to = models.PositiveIntegerField(null=True)
     redo_to = models.PositiveIntegerField(null=True)
@@ -76,10 +101,53 @@ class Revision(models.Model):
     created = models.DateTimeField(auto_now_add=True)
 
     class Meta:
+        abstract = True
+
+    def __str__(self) -> str:
+        return f"{self.number}: {self.words}"
+
+
+class Revision(KeptRevision):
+    """A saved state of a variant: a design."""
+
+    variant = models.ForeignKey(Variant, on_delete=models.CASCADE, related_name="revisions")
+
+    class Meta:
         ordering = ("number",)
         constraints = (
             models.UniqueConstraint(fields=("variant", "number"), name="revision_number"),
         )
 
+
+class SurveyRevision(KeptRevision):
+    """A saved state of a survey."""
+
+    survey = models.ForeignKey(JobSurvey, on_delete=models.CASCADE, related_name="revisions")
+
+    class Meta:
+        ordering = ("number",)
+        constraints = (
+            models.UniqueConstraint(fields=("survey", "number"), name="survey_revision_number"),
+        )
+
+
+class Photo(models.Model):
+    """A photograph taken aboard: scaled, with nothing of the camera's own left in it.
+
+    It is kept in the database, so that any number of server processes show it.
+    """
+
+    id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
+    job = models.ForeignKey(Job, on_delete=models.CASCADE, related_name="photos")
+    caption = models.CharField(max_length=200, blank=True)
+    width = models.PositiveSmallIntegerField()
+    height = models.PositiveSmallIntegerField()
+    image = models.BinaryField()
+    author = models.ForeignKey(User, null=True, on_delete=models.SET_NULL)
+    created = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        ordering = ("created",)
+
     def __str__(self) -> str:
-        return f"{self.variant_id} {self.number}: {self.words}"
+        return self.caption or str(self.id)

@@ -1,24 +1,26 @@
-"""Everything that reads: only ever within one workshop."""
+"""Everything that reads jobs and variants: only ever within one workshop."""
 
 from __future__ import annotations
 
-import json
-from functools import lru_cache
+from datetime import datetime
+from typing import TypedDict
 from uuid import UUID
 
 from django.db.models import Prefetch
 from django.shortcuts import get_object_or_404
 from strom_engine.circuit import bench, position_card
-from strom_engine.design import Design, State, switch_positions
+from strom_engine.design import State, switch_positions
 from strom_engine.design.state import switches
 from strom_engine.drawing import lay_out
-from strom_engine.interchange import Boat, JobFile, VariantFile
+from strom_engine.interchange import JobFile, VariantFile
 from strom_engine.rules import findings
 from strom_engine.rules.finding import CONFIRM
+from strom_engine.survey import cable_lengths
 
 from apps.accounts.models import Workshop
-from apps.jobs.actions import shown_words
-from apps.jobs.models import Job, Revision, Variant
+from apps.jobs import history
+from apps.jobs.documents import document_at, head_design, head_survey, surveyed_design
+from apps.jobs.models import Job, JobSurvey, Variant
 from apps.jobs.schemas import (
     BenchOut,
     FindingsOut,
@@ -35,54 +37,52 @@ __all__ = [
     "findings_of",
     "get_job",
     "get_variant",
-    "head_design",
-    "history",
+    "history_of",
     "job_file",
     "job_out",
     "jobs_of",
     "positions_of",
+    "saved_fields",
     "scheme_of",
+    "variant_of",
 ]
 
 
 def jobs_of(workshop: Workshop) -> list[JobOut]:
     """All jobs of a workshop, the one changed last first."""
-    jobs = Job.objects.filter(workshop=workshop).prefetch_related(
-        Prefetch("variants", queryset=Variant.objects.order_by("place"))
-    )
-    return [job_out(job) for job in jobs]
+    jobs = Job.objects.filter(workshop=workshop).select_related("survey")
+    variants = Variant.objects.select_related("job__survey").order_by("place")
+    return [job_out(job) for job in jobs.prefetch_related(Prefetch("variants", queryset=variants))]
 
 
 def get_job(workshop: Workshop, job_id: UUID) -> Job:
     """A job of this workshop, or 404."""
-    return get_object_or_404(Job, pk=job_id, workshop=workshop)
+    jobs = Job.objects.select_related("survey")
+    return get_object_or_404(jobs, pk=job_id, workshop=workshop)
 
 
 def get_variant(workshop: Workshop, variant_id: UUID) -> Variant:
     """A variant of this workshop, or 404."""
-    variants = Variant.objects.select_related("job")
+    variants = Variant.objects.select_related("job__survey")
     return get_object_or_404(variants, pk=variant_id, job__workshop=workshop)
 
 
-def head_design(variant: Variant) -> Design:
-    """The design of a variant as it stands."""
-    return _design(variant.pk, variant.head)
-
-
-@lru_cache(maxsize=128)
-def _design(variant_id: UUID, number: int) -> Design:
-    # A revision never changes, so that its number is a safe key.
-    revision = Revision.objects.get(variant_id=variant_id, number=number)
-    return Design.model_validate(revision.design)
+def variant_of(job: Job, variant_id: UUID) -> Variant:
+    """A variant of this job, or 404; it shares the job at hand."""
+    variant = get_object_or_404(job.variants, pk=variant_id)
+    variant.job = job
+    return variant
 
 
 def job_out(job: Job) -> JobOut:
     """A job as its card shows it."""
+    survey = document_at(job.survey, job.survey.head)
+    boat = {"kind": survey.boat.kind, "length_m": survey.boat.length_m}
     return JobOut.model_validate(
         {
             "id": job.pk,
             "name": job.name,
-            "boat": job.boat,
+            "boat": boat | {"notes": survey.use.complaint or survey.boat.notes},
             "changed": job.changed,
             "variants": [_variant_out(v) for v in job.variants.all()],
         }
@@ -90,7 +90,7 @@ def job_out(job: Job) -> JobOut:
 
 
 def _variant_out(variant: Variant) -> VariantOut:
-    found = findings(head_design(variant))
+    found = findings(head_design(variant), head_survey(variant))
     return VariantOut(
         id=variant.pk,
         name=variant.name,
@@ -101,20 +101,46 @@ def _variant_out(variant: Variant) -> VariantOut:
     )
 
 
+class SavedFields(TypedDict):
+    """The fields that every saved document is sent with."""
+
+    revision: int
+    can_undo: str | None
+    can_redo: str | None
+    undo_at: datetime | None
+    redo_at: datetime | None
+
+
+def saved_fields(saved: Variant | JobSurvey) -> SavedFields:
+    """Where a document stands, and what undo and redo would do."""
+    head = history.revision(saved, saved.head)
+    undone = history.shown(saved, head) if head.undo_to is not None else None
+    later = (
+        None
+        if head.redo_to is None
+        else history.shown(saved, history.revision(saved, head.redo_to))
+    )
+    return SavedFields(
+        revision=saved.head,
+        can_undo=undone.words if undone else None,
+        can_redo=later.words if later else None,
+        undo_at=undone.created if undone else None,
+        redo_at=later.created if later else None,
+    )
+
+
 def scheme_of(variant: Variant) -> SchemeOut:
-    """A variant's design and drawings."""
-    design = head_design(variant)
-    head = Revision.objects.get(variant=variant, number=variant.head)
-    later = variant.revisions.filter(number=head.redo_to).first()
+    """A variant's design, as surveyed, and its drawings."""
+    design = surveyed_design(variant)
     return SchemeOut(
+        **saved_fields(variant),
         variant=variant.pk,
         job=variant.job_id,
         name=variant.name,
-        revision=variant.head,
-        can_undo=shown_words(variant, head) if head.undo_to is not None else None,
-        can_redo=shown_words(variant, later) if later else None,
+        survey_revision=variant.job.survey.head,
         design=design,
         cable_names={c.id: design.cable_name(c) for c in design.cables},
+        cable_lengths=list(cable_lengths(head_design(variant), head_survey(variant))),
         post_names={ref: design.post_name(ref) for ref in design.post_polarity},
         switches=[
             SwitchOut(
@@ -133,25 +159,30 @@ def scheme_of(variant: Variant) -> SchemeOut:
 
 def findings_of(variant: Variant) -> FindingsOut:
     """Findings of a variant as it stands."""
-    found = list(findings(head_design(variant)))
-    return FindingsOut(revision=variant.head, findings=found, confirm=CONFIRM)
+    found = list(findings(head_design(variant), head_survey(variant)))
+    return FindingsOut(
+        revision=variant.head,
+        survey_revision=variant.job.survey.head,
+        findings=found,
+        confirm=CONFIRM,
+    )
 
 
 def bench_of(variant: Variant, state: State) -> BenchOut:
     """A state of a variant, solved."""
-    result = bench(head_design(variant), state)
+    result = bench(surveyed_design(variant), state)
     return BenchOut.model_construct(revision=variant.head, **vars(result))
 
 
 def positions_of(variant: Variant, state: State) -> PositionsOut:
     """The position card of a variant."""
-    card = position_card(head_design(variant), state)
+    card = position_card(surveyed_design(variant), state)
     return PositionsOut.model_construct(revision=variant.head, card=card)
 
 
-def history(variant: Variant) -> list[RevisionOut]:
-    """All versions of a variant, the newest first."""
-    revisions = variant.revisions.select_related("author").order_by("-number")
+def history_of(saved: Variant | JobSurvey) -> list[RevisionOut]:
+    """All versions of a document, the newest first."""
+    revisions = saved.revisions.select_related("author").order_by("-number")
     return [
         RevisionOut.model_validate(
             {
@@ -160,10 +191,10 @@ def history(variant: Variant) -> list[RevisionOut]:
                 "words": r.words,
                 "author": r.author.username if r.author else None,
                 "created": r.created,
-                "is_head": r.number == variant.head,
+                "is_head": r.number == saved.head,
             }
         )
-        for r in revisions.defer("design")
+        for r in revisions.defer("document")
     ]
 
 
@@ -171,7 +202,7 @@ def job_file(job: Job) -> JobFile:
     """A job as the file that it is exported to."""
     return JobFile(
         name=job.name,
-        boat=Boat.model_validate_json(json.dumps(job.boat)),
+        survey=document_at(job.survey, job.survey.head),
         variants=tuple(
             VariantFile(name=v.name, chosen=v.chosen, design=head_design(v))
             for v in job.variants.all()

@@ -6,17 +6,21 @@ from uuid import UUID
 from django.http import HttpRequest, HttpResponse
 from ninja import Router
 from strom_engine.circuit import bench
-from strom_engine.design import State, change_from, landing_posts
+from strom_engine.design import State, landing_posts
 from strom_engine.interchange import dump_job, job_schema, parse_job_text, spice_netlist
 
 from apps.accounts.permissions import member, workshop_of
-from apps.jobs import actions, queries
+from apps.jobs import actions, history, queries
+from apps.jobs.documents import surveyed_design
 from apps.jobs.schemas import (
     BenchOut,
     ChangeIn,
+    CopyIn,
     FindingsOut,
+    FoundIn,
     JobOut,
     LandingOut,
+    NewJobIn,
     PositionsOut,
     ProblemOut,
     RestoreIn,
@@ -35,6 +39,15 @@ JOB_BODY = {"requestBody": {"required": True, "content": {"application/json": {"
 def list_jobs(request: HttpRequest) -> list[JobOut]:
     """All jobs of the workshop."""
     return queries.jobs_of(workshop_of(request))
+
+
+@router.post("/jobs", response=ERRORS | {200: JobOut})
+def new_job(request: HttpRequest, payload: NewJobIn) -> JobOut:
+    """Enter a boat from nothing."""
+    made = actions.new_job(
+        workshop_of(request), member(request), payload.name, payload.kind, payload.switching
+    )
+    return queries.job_out(made)
 
 
 @router.post(
@@ -94,10 +107,8 @@ def positions(request: HttpRequest, variant_id: UUID, payload: State) -> Positio
 @router.post("/variants/{variant_id}/netlist", response=ERRORS | {200: str})
 def netlist(request: HttpRequest, variant_id: UUID, payload: State) -> HttpResponse:
     """One state as a SPICE netlist, relays as their verdicts put them."""
-    design = queries.head_design(queries.get_variant(workshop_of(request), variant_id))
-    relays = bench(design, payload).point.relays
-    closed = frozenset(name for name, relay in relays.items() if relay.closed)
-    text = spice_netlist(design, payload, closed)
+    design = surveyed_design(queries.get_variant(workshop_of(request), variant_id))
+    text = spice_netlist(design, payload, bench(design, payload).point.closed())
     return HttpResponse(text, content_type="text/plain; charset=utf-8")
 
 
@@ -106,22 +117,21 @@ def landing(
     request: HttpRequest, variant_id: UUID, cable: str, end: Literal["start", "end"]
 ) -> LandingOut:
     """Posts where an end of a cable can land."""
-    design = queries.head_design(queries.get_variant(workshop_of(request), variant_id))
+    design = surveyed_design(queries.get_variant(workshop_of(request), variant_id))
     return LandingOut(posts=list(landing_posts(design, cable, end)))
 
 
 @router.get("/variants/{variant_id}/revisions", response=ERRORS | {200: list[RevisionOut]})
 def revisions(request: HttpRequest, variant_id: UUID) -> list[RevisionOut]:
     """The history of a variant."""
-    return queries.history(queries.get_variant(workshop_of(request), variant_id))
+    return queries.history_of(queries.get_variant(workshop_of(request), variant_id))
 
 
 @router.post("/variants/{variant_id}/changes", response=WRITE)
 def change(request: HttpRequest, variant_id: UUID, payload: ChangeIn) -> SchemeOut:
     """Apply a named change."""
     variant = queries.get_variant(workshop_of(request), variant_id)
-    named = change_from(payload.change)
-    actions.change_variant(variant, member(request), payload.base_revision, named)
+    history.change(variant, member(request), payload.base_revision, payload.change)
     return queries.scheme_of(variant)
 
 
@@ -129,7 +139,7 @@ def change(request: HttpRequest, variant_id: UUID, payload: ChangeIn) -> SchemeO
 def undo(request: HttpRequest, variant_id: UUID, payload: RevisionIn) -> SchemeOut:
     """Undo the newest change."""
     variant = queries.get_variant(workshop_of(request), variant_id)
-    actions.undo(variant, member(request), payload.base_revision)
+    history.undo(variant, member(request), payload.base_revision)
     return queries.scheme_of(variant)
 
 
@@ -137,7 +147,7 @@ def undo(request: HttpRequest, variant_id: UUID, payload: RevisionIn) -> SchemeO
 def redo(request: HttpRequest, variant_id: UUID, payload: RevisionIn) -> SchemeOut:
     """Redo what was undone."""
     variant = queries.get_variant(workshop_of(request), variant_id)
-    actions.redo(variant, member(request), payload.base_revision)
+    history.redo(variant, member(request), payload.base_revision)
     return queries.scheme_of(variant)
 
 
@@ -145,5 +155,27 @@ def redo(request: HttpRequest, variant_id: UUID, payload: RevisionIn) -> SchemeO
 def restore(request: HttpRequest, variant_id: UUID, payload: RestoreIn) -> SchemeOut:
     """Go back to a version."""
     variant = queries.get_variant(workshop_of(request), variant_id)
-    actions.restore(variant, member(request), payload.base_revision, payload.revision)
+    history.restore(variant, member(request), payload.base_revision, payload.revision)
     return queries.scheme_of(variant)
+
+
+@router.post("/variants/{variant_id}/found", response=WRITE)
+def found(request: HttpRequest, variant_id: UUID, payload: FoundIn) -> SchemeOut:
+    """Put in a part found aboard, landed where it usually is."""
+    variant = queries.get_variant(workshop_of(request), variant_id)
+    actions.add_found_part(
+        variant,
+        member(request),
+        payload.base_revision,
+        payload.kind,
+        (payload.name, payload.place, payload.bank),
+    )
+    return queries.scheme_of(variant)
+
+
+@router.post("/variants/{variant_id}/copy", response=ERRORS | {200: SchemeOut})
+def copy(request: HttpRequest, variant_id: UUID, payload: CopyIn) -> SchemeOut:
+    """A new variant that starts as this one stands."""
+    variant = queries.get_variant(workshop_of(request), variant_id)
+    made = actions.copy_variant(variant, member(request), payload.name)
+    return queries.scheme_of(queries.get_variant(workshop_of(request), made.pk))

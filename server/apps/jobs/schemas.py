@@ -1,34 +1,44 @@
 """What the job endpoints take and give: typed, from the engine's own types."""
 
 from datetime import datetime
-from typing import Any, Literal
+from typing import Annotated, Any, Literal
 from uuid import UUID
 
 from ninja import Schema
-from pydantic import Field
+from pydantic import Field, StringConstraints
 from strom_engine.circuit import OperatingPoint, PositionCard, Reach
 from strom_engine.circuit.bench import Cell
 from strom_engine.design import Design, State
 from strom_engine.drawing import Layout
 from strom_engine.rules import Finding
+from strom_engine.survey import CableLength, FoundKind, FoundSwitching
 
 __all__ = [
     "BenchOut",
     "ChangeIn",
+    "CopyIn",
     "FindingsOut",
+    "FoundIn",
     "JobOut",
     "LandingOut",
+    "NewJobIn",
     "PositionsOut",
     "ProblemOut",
     "RestoreIn",
     "RevisionIn",
     "RevisionOut",
+    "SavedOut",
     "SchemeOut",
+    "SurveyChangeIn",
     "SwitchOut",
     "VariantOut",
 ]
 
 RevisionNumber = Field(ge=1, le=2_000_000_000)
+GivenName = Annotated[
+    str,
+    StringConstraints(strip_whitespace=True, min_length=1, max_length=60, pattern=r"^[^\x00]*$"),
+]
 
 
 class ProblemItem(Schema):
@@ -80,6 +90,20 @@ class JobOut(Schema):
     variants: list[VariantOut]
 
 
+class NewJobIn(Schema):
+    """A boat entered from nothing."""
+
+    name: GivenName
+    kind: str = Field(max_length=60)
+    switching: FoundSwitching
+
+
+class CopyIn(Schema):
+    """The name of a new variant."""
+
+    name: GivenName
+
+
 class SwitchOut(Schema):
     """Something with positions, as the conditions tray shows it."""
 
@@ -90,17 +114,26 @@ class SwitchOut(Schema):
     positions: list[str]
 
 
-class SchemeOut(Schema):
-    """Everything of a variant that stays while its conditions change."""
+class SavedOut(Schema):
+    """A document as it is saved; ``undo_at`` and ``redo_at`` tell when that was done."""
+
+    revision: int
+    can_undo: str | None
+    can_redo: str | None
+    undo_at: datetime | None
+    redo_at: datetime | None
+
+
+class SchemeOut(SavedOut):
+    """Everything of a variant, as surveyed, that stays while its conditions change."""
 
     variant: UUID
     job: UUID
     name: str
-    revision: int
-    can_undo: str | None
-    can_redo: str | None
+    survey_revision: int
     design: Design
     cable_names: dict[str, str]
+    cable_lengths: list[CableLength]
     post_names: dict[str, str]
     switches: list[SwitchOut]
     positive: Layout
@@ -111,6 +144,7 @@ class FindingsOut(Schema):
     """Findings of a revision, gravest first."""
 
     revision: int
+    survey_revision: int
     findings: list[Finding]
     confirm: str
 
@@ -144,6 +178,22 @@ class ChangeIn(Schema):
 
     base_revision: int = RevisionNumber
     change: dict[str, Any]  # Any: read by the engine, which names what is wrong
+
+
+class SurveyChangeIn(ChangeIn):
+    """A named change of a survey; with ``loads_of`` the audit of that variant comes back too."""
+
+    loads_of: UUID | None = None
+
+
+class FoundIn(Schema):
+    """A part found aboard: what it is, where it stands, the bank it lands on."""
+
+    base_revision: int = RevisionNumber
+    kind: FoundKind
+    name: GivenName
+    place: str | None = None
+    bank: str | None = None
 
 
 class RevisionIn(Schema):

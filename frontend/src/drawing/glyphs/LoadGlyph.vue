@@ -20,6 +20,13 @@ const single = computed(() => props.part.items.length === 1);
 const rest = computed(() => rows.value.length - MAX_ROWS);
 const low = computed(() => rows.value.filter((row) => row.now?.below_minimum).length);
 
+const NAME_LETTERS = 17;
+
+/** A name that leaves room for the amps behind it; the whole one is shown when pointed at. */
+function short(name: string): string {
+  return name.length <= NAME_LETTERS ? name : `${name.slice(0, NAME_LETTERS - 1).trimEnd()}…`;
+}
+
 function draws(row: (typeof rows.value)[number]): string {
   if (!row.now?.on) return "off";
   if (!live.value) return "dead";
@@ -53,7 +60,7 @@ function draws(row: (typeof rows.value)[number]): string {
           :d="`M10 ${33 + n * 17} v11 M10 ${33 + n * 17} l9 3.500 l-9 3.500`"
         />
         <text x="25" :y="43 + n * 17" class="line" :class="{ low: row.now?.below_minimum }">
-          {{ row.name }}
+          {{ short(row.name) }}<title>{{ row.name }}</title>
         </text>
         <text :x="box.width - 10" :y="43 + n * 17" class="line" text-anchor="end">
           {{ draws(row) }}

@@ -136,3 +136,44 @@ describe("a name", () => {
     expect(rows(name, width)).toEqual(expected);
   });
 });
+
+describe("an isolator", () => {
+  it("says what it is made of, what it drops, and which way lets current by", () => {
+    const words = text("weir");
+    expect(words).toContain("silicon diodes");
+    expect(words).toContain("drops 0.71 V");
+    const glyph = drawn("weir");
+    expect(glyph.findAll("g.open")).toHaveLength(1);
+    expect(glyph.get("title").text()).toBe("1: 32.8 A, 2: 0.0 A");
+    expect(text("weir", "", point({ passing: {} }))).toContain("lets nothing by");
+    expect(text("weir", "", null)).toContain("lets nothing by");
+  });
+});
+
+describe("long names of loads", () => {
+  it("leave room for the amps, and are told whole when pointed at", () => {
+    const part = design().components.find((p) => p.id === "panel") as Component;
+    const items = [
+      { id: "fridge", name: "Phone and tablet charging", draw_a: 2 },
+      { id: "lights", name: "Cabin lights", draw_a: 1 },
+    ];
+    const props = { part: { ...part, items }, position: "", point: point(), box: BOX } as never;
+    const words = mount(GLYPHS["loads"], { props }).text();
+    expect(words).toContain("Phone and tablet…");
+    expect(words).toContain("Phone and tablet charging");
+  });
+});
+
+describe("a dc-dc charger", () => {
+  it("runs from one level to the other, or rests with its input's volts", () => {
+    expect(text("lock")).toContain("RUNS");
+    expect(text("lock")).toContain("33.1 A to 30.0 A");
+    expect(drawn("lock").findAll("path.lift")).toHaveLength(1);
+    const now = point().converters?.["lock"];
+    const lock = { ...now, verdict: "chatters", closed: false, in_v: 12.9 };
+    const words = text("lock", "", point({ converters: { lock } as never }));
+    expect(words).toContain("CHATTERS");
+    expect(words).toContain("input 12.90 V");
+    expect(text("lock", "", null)).toContain("input –");
+  });
+});

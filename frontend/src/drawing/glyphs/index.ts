@@ -4,7 +4,9 @@ import type { Component as VueComponent } from "vue";
 import type { Component } from "../types";
 import BankGlyph from "./BankGlyph.vue";
 import BusBarGlyph from "./BusBarGlyph.vue";
+import DcDcGlyph from "./DcDcGlyph.vue";
 import InlineGlyph from "./InlineGlyph.vue";
+import IsolatorGlyph from "./IsolatorGlyph.vue";
 import LoadGlyph from "./LoadGlyph.vue";
 import RelayGlyph from "./RelayGlyph.vue";
 import SourceGlyph from "./SourceGlyph.vue";
@@ -21,6 +23,8 @@ export const GLYPHS: Record<NonNullable<Component["kind"]>, VueComponent> = {
   switch: SwitchGlyph,
   breaker: SwitchGlyph,
   relay: RelayGlyph,
+  isolator: IsolatorGlyph,
+  dcdc: DcDcGlyph,
   fuse: InlineGlyph,
   shunt: InlineGlyph,
   bus_bar: BusBarGlyph,

@@ -31,6 +31,7 @@ export function design(): Design {
         name: "House bank",
         role: "house",
         chemistry: "agm",
+        unit_v: 12,
         unit_ah: 115,
         parallel: 2,
         series: 1,
@@ -39,6 +40,15 @@ export function design(): Design {
       },
       { kind: "selector", id: "main", name: "Main selector", make_before_break: null },
       { kind: "relay", id: "relay", name: "Combining relay", sensing: "dual", rating_a: 140 },
+      {
+        kind: "isolator",
+        id: "weir",
+        name: "Isolator",
+        sort: "silicon",
+        outputs: 2,
+        rating_a: 100,
+      },
+      { kind: "dcdc", id: "lock", name: "Dc-dc charger", limit_a: 30, set_v: 14.2 },
       { kind: "bus_bar", id: "bar", name: "House positive bar", polarity: "pos", studs: 6 },
       { kind: "alternator", id: "alternator", name: "Alternator", rated_a: 90, sensing: "machine" },
       {
@@ -53,7 +63,8 @@ export function design(): Design {
     ],
     cables: [cable("feed", "house.pos", "main.two"), cable("run", "bar.s1", "panel.pos")],
   };
-  return raw as unknown as Design; // only what the tests look at
+  const components = raw.components.map((part) => ({ assumed: [], ...part }));
+  return { ...raw, components } as unknown as Design; // only what the tests look at
 }
 
 export function point(changes: Partial<Schemas["OperatingPoint"]> = {}): Schemas["OperatingPoint"] {
@@ -61,7 +72,7 @@ export function point(changes: Partial<Schemas["OperatingPoint"]> = {}): Schemas
     post_v: { "house.pos": 12.74, "main.two": 12.7, "bar.s1": null, "panel.pos": null },
     conductor_a: { feed: -9.2, run: 0 },
     conductor_drop_v: { feed: 0.04, run: 0 },
-    totals: { given_a: 10, used_a: 4, stored_a: 6, lost_w: 3 },
+    totals: { given_a: 10, used_a: 4, stored_a: 5, converted_a: 1, lost_w: 3 },
     banks: { house: { volts_v: 12.74, current_a: -9.2, soc: 0.58, given_by_a: {} } },
     sources: {
       alternator: {
@@ -82,6 +93,22 @@ export function point(changes: Partial<Schemas["OperatingPoint"]> = {}): Schemas
           { id: "lights", on: true, current_a: 1, below_minimum: false },
           { id: "fridge", on: true, current_a: 4, below_minimum: true },
         ],
+      },
+    },
+    passing: {
+      "weir.out1": { current_a: 32.8, drop_v: 0.71 },
+      "weir.out2": { current_a: 0, drop_v: -1.2 },
+    },
+    converters: {
+      lock: {
+        verdict: "closed",
+        closed: true,
+        in_v: 13.4,
+        in_a: 33.1,
+        out_v: 13.3,
+        out_a: 30,
+        mode: "limit",
+        why: "its input has 13.40 V while it runs",
       },
     },
     starters: {},
@@ -112,6 +139,10 @@ export function scheme(changes: Partial<Schemas["SchemeOut"]> = {}): Schemas["Sc
     revision: 1,
     can_undo: null,
     can_redo: null,
+    undo_at: null,
+    redo_at: null,
+    survey_revision: 1,
+    cable_lengths: [],
     design: design(),
     cable_names: { feed: "House bank + to Main selector two", run: "Bar to House panel +" },
     post_names: { "house.pos": "House bank +", "main.two": "Main selector two" },

@@ -2,10 +2,10 @@
 import { computed } from "vue";
 
 import type { Schemas } from "@/api/client";
-import { amps, watts } from "@/shared/units";
+import { amps, volts, watts } from "@/shared/units";
 
 import { useBench } from "./benchStore";
-import { useScheme } from "./schemeStore";
+import { useScheme } from "@/documents/schemeStore";
 
 type Cells = Record<string, Schemas["Cell"]>;
 
@@ -83,6 +83,23 @@ function words(cell: Schemas["Cell"] | undefined): string {
     <p v-if="bench.result" class="key">
       Lost as heat in cables and contacts: {{ watts(bench.result.point.totals.lost_w) }}.
     </p>
+    <section v-if="Object.keys(bench.result?.point.converters ?? {}).length">
+      <h3>Dc-dc chargers</h3>
+      <dl>
+        <template v-for="(now, id) in bench.result?.point.converters" :key="id">
+          <dt>
+            {{ names.get(String(id)) }}:
+            <strong>{{
+              { closed: "runs", open: "rests", chatters: "chatters" }[now.verdict]
+            }}</strong>
+          </dt>
+          <dd>
+            {{ now.why }}. Takes {{ amps(now.in_a) }}, gives {{ amps(now.out_a) }} at
+            {{ volts(now.out_v) }}.
+          </dd>
+        </template>
+      </dl>
+    </section>
     <section v-if="Object.keys(bench.result?.point.relays ?? {}).length">
       <h3>Relays</h3>
       <dl>

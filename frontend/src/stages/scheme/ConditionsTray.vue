@@ -4,7 +4,7 @@ import { computed } from "vue";
 import { percent } from "@/shared/units";
 
 import { useBench } from "./benchStore";
-import { useScheme } from "./schemeStore";
+import { useScheme } from "@/documents/schemeStore";
 
 defineProps<{ selected: string | null }>();
 const emit = defineEmits<{ select: [id: string] }>();

@@ -2,7 +2,7 @@
 import { computed, ref, watch } from "vue";
 
 import { usePicking } from "./picking";
-import { useScheme } from "./schemeStore";
+import { useScheme } from "@/documents/schemeStore";
 
 const open = defineModel<boolean>({ required: true });
 const schemes = useScheme();

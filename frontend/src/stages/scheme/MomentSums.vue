@@ -12,6 +12,10 @@ const totals = computed(() => bench.result?.point.totals);
 <template>
   <p v-if="totals" class="sums" aria-live="polite" aria-label="This moment">
     {{ amps(totals.given_a) }} in · {{ amps(totals.used_a) }} used ·
+    <template v-if="Math.abs(totals.converted_a) >= 0.05">
+      {{ amps(Math.abs(totals.converted_a)) }}
+      {{ totals.converted_a > 0 ? "less" : "more" }} by dc-dc ·
+    </template>
     <strong>
       {{ amps(Math.abs(totals.stored_a)) }}
       {{ totals.stored_a < 0 ? "out of banks" : "into banks" }}

@@ -6,7 +6,7 @@ import { ampHours, amps, length, percent, volts } from "@/shared/units";
 
 import { useBench } from "./benchStore";
 import { usePicking } from "./picking";
-import { useScheme } from "./schemeStore";
+import { useScheme } from "@/documents/schemeStore";
 
 const schemes = useScheme();
 const bench = useBench();
@@ -18,6 +18,9 @@ const cable = computed(() => {
   if (at?.kind !== "cable") return null;
   return schemes.scheme?.design.cables.find((c) => c.id === at.id) ?? null;
 });
+const known = computed(() =>
+  schemes.scheme?.cable_lengths.find((found) => found.cable === cable.value?.id),
+);
 const part = computed(() => {
   const at = picking.picked;
   if (at?.kind !== "part") return null;
@@ -60,7 +63,10 @@ function post(ref: string): string {
         {{ cable.gauge }} · {{ length(cable.length_m) }} one way · {{ cable.insulation_c }} °C
         insulation
       </p>
-      <p v-if="cable.estimated" class="text-warning"><strong>◆ length estimated</strong></p>
+      <p v-if="cable.estimated" class="text-warning">
+        <strong>◆ length estimated</strong>: measure its run on the stage Survey
+      </p>
+      <p v-else-if="known?.how === 'run'">length by the measured run</p>
       <template v-if="picking.moving">
         <p><strong>Pick the post</strong> on the drawing or here.</p>
         <p class="care">

@@ -6,7 +6,7 @@ import { useNotices } from "@/app/notices";
 import { signedAmps } from "@/shared/units";
 
 import { useBench } from "./benchStore";
-import { useScheme } from "./schemeStore";
+import { useScheme } from "@/documents/schemeStore";
 
 type Row = Schemas["PositionRow"];
 

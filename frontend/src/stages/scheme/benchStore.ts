@@ -5,7 +5,7 @@ import { computed, ref, shallowRef, watch } from "vue";
 import { api, told, type Schemas } from "@/api/client";
 import { useNotices } from "@/app/notices";
 
-import { useScheme } from "./schemeStore";
+import { useScheme } from "@/documents/schemeStore";
 
 export type State = Schemas["State"];
 export type BenchResult = Schemas["BenchOut"];
@@ -67,7 +67,8 @@ export const useBench = defineStore("bench", () => {
       );
       if (found.revision !== schemes.scheme?.revision) return;
       result.value = found;
-      for (const [name, relay] of Object.entries(found.point.relays ?? {})) {
+      const standing = { ...found.point.relays, ...found.point.converters };
+      for (const [name, relay] of Object.entries(standing)) {
         state.value.relays_were = {
           ...state.value.relays_were,
           [name]: relay.closed ? "closed" : "open",
@@ -119,6 +120,7 @@ export const useBench = defineStore("bench", () => {
       }
       void run();
     },
+    { immediate: true },
   );
 
   return { state, result, switches, run, set, turn, step, positionOf, setCharge };

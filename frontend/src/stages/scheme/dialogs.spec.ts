@@ -7,13 +7,13 @@ import { vuetify } from "@/app/theme";
 import { point, scheme } from "@/shared/tests/samples";
 
 import { useBench } from "./benchStore";
-import ConflictDialog from "./ConflictDialog.vue";
+import ConflictDialog from "@/stages/frame/ConflictDialog.vue";
 import FindDialog from "./FindDialog.vue";
-import HistoryDialog from "./HistoryDialog.vue";
+import HistoryDialog from "@/stages/frame/HistoryDialog.vue";
 import { usePicking } from "./picking";
 import PickSheet from "./PickSheet.vue";
 import PositionCard from "./PositionCard.vue";
-import { useScheme } from "./schemeStore";
+import { useScheme } from "@/documents/schemeStore";
 
 const ROW = {
   positions: { main: "off" },

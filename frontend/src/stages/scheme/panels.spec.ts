@@ -9,9 +9,9 @@ import { point, scheme } from "@/shared/tests/samples";
 import BenchTables from "./BenchTables.vue";
 import { useBench } from "./benchStore";
 import ConditionsTray from "./ConditionsTray.vue";
-import FindingsList from "./FindingsList.vue";
+import FindingsList from "@/stages/frame/FindingsList.vue";
 import { usePicking } from "./picking";
-import { useScheme } from "./schemeStore";
+import { useScheme } from "@/documents/schemeStore";
 
 function finding(changes: Partial<Schemas["Finding"]>): Schemas["Finding"] {
   return {
@@ -27,6 +27,7 @@ function finding(changes: Partial<Schemas["Finding"]>): Schemas["Finding"] {
     parts: ["main"],
     change: null,
     missing: null,
+    estimated: [],
     ...changes,
   };
 }
@@ -40,7 +41,12 @@ describe("findings", () => {
   function list(findings: Schemas["Finding"][]) {
     const schemes = useScheme();
     schemes.scheme = scheme();
-    schemes.findings = { revision: 1, findings, confirm: "confirm in the edition in force" };
+    schemes.findings = {
+      revision: 1,
+      survey_revision: 1,
+      findings,
+      confirm: "confirm in the edition in force",
+    };
     return { found: mount(FindingsList, { global: { plugins: [vuetify] } }), schemes };
   }
 
@@ -104,6 +110,7 @@ describe("the tables", () => {
     const found = mount(BenchTables, { global: { plugins: [vuetify] } });
     expect(found.findAll("td").map((td) => td.text())).toEqual(["4.6 A", "–", "joined"]);
     expect(found.text()).toContain("sees 13.72 V open; once closed 12.40 V");
+    expect(found.text()).toContain("Takes 33.1 A, gives 30.0 A at 13.30 V.");
   });
 });
 

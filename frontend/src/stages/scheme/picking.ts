@@ -4,7 +4,7 @@ import { ref, watch } from "vue";
 
 import { useNotices } from "@/app/notices";
 
-import { useScheme } from "./schemeStore";
+import { useScheme } from "@/documents/schemeStore";
 
 export interface Moving {
   cable: string;

@@ -7,7 +7,7 @@ import { point, scheme } from "@/shared/tests/samples";
 
 import { useBench } from "./benchStore";
 import { usePicking } from "./picking";
-import { useScheme } from "./schemeStore";
+import { useScheme } from "@/documents/schemeStore";
 
 interface Sent {
   path: string;
@@ -78,7 +78,7 @@ describe("the bench", () => {
   it("starts with the first profile and solves as soon as a variant is open", async () => {
     const { bench } = await opened();
     expect(bench.state.profile).toBe("at_anchor");
-    expect(bench.result?.point.totals.stored_a).toBe(6);
+    expect(bench.result?.point.totals.stored_a).toBe(5);
     expect(calls("bench")).toHaveLength(1);
   });
 
@@ -109,16 +109,16 @@ describe("the bench", () => {
     const { bench } = await opened();
     bench.set({ engine: "on" });
     await settle();
-    expect(calls("bench").at(-1)?.body["relays_were"]).toEqual({ relay: "open" });
+    expect(calls("bench").at(-1)?.body["relays_were"]).toEqual({ relay: "open", lock: "closed" });
   });
 
   it("does not show an answer that belongs to another version", async () => {
     const { bench } = await opened();
     answers["bench"] = () =>
-      solved(7, { totals: { given_a: 0, used_a: 0, stored_a: 99, lost_w: 0 } });
+      solved(7, { totals: { given_a: 0, used_a: 0, stored_a: 99, converted_a: 0, lost_w: 0 } });
     bench.set({ shore: true });
     await settle();
-    expect(bench.result?.point.totals.stored_a).toBe(6);
+    expect(bench.result?.point.totals.stored_a).toBe(5);
   });
 
   it("says why when a state cannot be solved, and shows no old numbers", async () => {

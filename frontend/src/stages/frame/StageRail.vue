@@ -1,22 +1,27 @@
 <script setup lang="ts">
 import { STAGES } from "@/stages/stages";
 
-defineProps<{ current: string }>();
+defineProps<{ current: string; jobId: string; variantId: string }>();
 </script>
 
 <template>
   <nav class="rail" aria-label="Stages">
     <ol>
       <li v-for="stage in STAGES" :key="stage.name">
-        <span
+        <router-link
+          v-if="stage.route"
           class="stage"
-          :class="{ here: stage.route === current, later: !stage.route }"
+          :class="{ here: stage.route === current }"
+          :to="{ name: stage.route, params: { jobId, variantId } }"
           :aria-current="stage.route === current ? 'step' : undefined"
         >
+          <span class="digit">{{ stage.digit }}</span> <span>{{ stage.name }}</span>
+        </router-link>
+        <span v-else class="stage later">
           <span class="digit">{{ stage.digit }}</span>
           <span>
             {{ stage.name }}
-            <small v-if="!stage.route">later</small>
+            <small>later</small>
           </span>
         </span>
       </li>
@@ -39,12 +44,21 @@ ol {
 .stage {
   display: flex;
   gap: 10px;
+  align-items: center;
   padding: 7px 10px;
-  min-height: 46px;
+  min-height: 52px;
+  color: inherit;
+  text-decoration: none;
   border-left: 5px solid transparent;
 }
+a.stage {
+  font-weight: 600;
+}
+a.stage:hover {
+  text-decoration: underline;
+}
 .here {
-  font-weight: 700;
+  font-weight: 800 !important;
   border-left-color: rgb(var(--v-theme-warning));
   background: rgb(var(--v-theme-background));
   color: rgb(var(--v-theme-on-background));

@@ -1,27 +1,31 @@
 <script setup lang="ts">
-import { ref, watch } from "vue";
+import { computed, ref, watch } from "vue";
 
-import type { Schemas } from "@/api/client";
 import { useNotices } from "@/app/notices";
-
-import { useScheme } from "./schemeStore";
+import type { Version } from "@/documents/saved";
+import { useScheme } from "@/documents/schemeStore";
+import { useSurvey } from "@/documents/surveyStore";
+import ChoiceButtons from "@/shared/fields/ChoiceButtons.vue";
 
 const open = defineModel<boolean>({ required: true });
 const schemes = useScheme();
+const surveys = useSurvey();
 const notices = useNotices();
-const versions = ref<Schemas["RevisionOut"][]>([]);
+const versions = ref<Version[]>([]);
+const which = ref<"variant" | "survey">("variant");
+const document = computed(() => (which.value === "variant" ? schemes : surveys));
 
-watch(open, async (shown) => {
+watch([open, which], async ([shown]) => {
   if (!shown) return;
   try {
-    versions.value = await schemes.history();
+    versions.value = await document.value.history();
   } catch (error) {
     notices.failed(error);
   }
 });
 
 async function back(number: number) {
-  if (await schemes.restore(number)) open.value = false;
+  if (await document.value.restore(number)) open.value = false;
 }
 
 function when(iso: string): string {
@@ -31,8 +35,17 @@ function when(iso: string): string {
 
 <template>
   <v-dialog v-model="open" scrollable max-width="640" aria-label="History">
-    <v-card title="History" :subtitle="schemes.scheme?.name">
+    <v-card title="History">
       <v-card-text>
+        <ChoiceButtons
+          label="History of"
+          :choices="[
+            { id: 'variant', words: schemes.scheme?.name ?? 'Variant' },
+            { id: 'survey', words: 'Survey' },
+          ]"
+          :value="which"
+          @choose="which = $event"
+        />
         <ol>
           <li v-for="version in versions" :key="version.number" :class="{ head: version.is_head }">
             <div>
@@ -42,7 +55,7 @@ function when(iso: string): string {
             <v-btn
               v-if="!version.is_head"
               size="small"
-              :disabled="schemes.busy"
+              :disabled="document.busy"
               :aria-label="`Go back to version ${version.number}`"
               @click="back(version.number)"
             >

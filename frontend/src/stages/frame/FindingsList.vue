@@ -4,8 +4,8 @@ import { computed, ref } from "vue";
 import type { Schemas } from "@/api/client";
 import { SEVERITIES, type Severity } from "@/shared/severity";
 
-import { usePicking } from "./picking";
-import { useScheme } from "./schemeStore";
+import { usePicking } from "@/stages/scheme/picking";
+import { useScheme } from "@/documents/schemeStore";
 
 type Finding = Schemas["Finding"];
 
@@ -81,6 +81,9 @@ function repair(finding: Finding) {
       <h3>{{ finding.title }}</h3>
       <p>{{ finding.why }}</p>
       <p v-if="finding.missing" class="missing"><strong>Find out:</strong> {{ finding.missing }}</p>
+      <p v-if="finding.estimated?.length" class="missing">
+        <strong>◆ Estimated lengths decide here:</strong> {{ finding.estimated.join("; ") }}
+      </p>
       <div v-if="opened.has(key(finding))" class="working">
         <h4>Arithmetic</h4>
         <p v-for="line in finding.arithmetic" :key="line">{{ line }}</p>

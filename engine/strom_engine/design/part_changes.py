@@ -1,0 +1,237 @@
+"""Named changes of whole parts: add, take out, set figures, choose a bank, change the volts."""
+
+from __future__ import annotations
+
+from typing import Annotated, Any, Literal
+
+from pydantic import Field, TypeAdapter, ValidationError
+
+from strom_engine.design.components import Bank, Component
+from strom_engine.design.document import Cable, Design
+from strom_engine.design.fields import Frozen, Identifier, Positive, PostRef
+from strom_engine.design.validation import problems_from_pydantic, suggest
+from strom_engine.errors import ChangeError, Problem
+
+__all__ = [
+    "AddPart",
+    "ChooseBank",
+    "PartChange",
+    "Relanding",
+    "RemovePart",
+    "SetPart",
+    "SetSystemVolts",
+    "apply_part_change",
+    "part_change_words",
+    "part_touched",
+]
+
+# Figures in volts that stand for a system voltage and are scaled with it.
+VOLT_FIELDS = (
+    "set_v",
+    "float_v",
+    "cut_in_v",
+    "cut_out_v",
+    "lock_low_v",
+    "lock_high_v",
+    "start_v",
+    "stop_v",
+)
+
+
+class Relanding(Frozen):
+    """An end of a cable that goes to another post when a part is put in its way."""
+
+    cable: Identifier
+    end: Literal["start", "end"]
+    to: PostRef
+
+
+class AddPart(Frozen):
+    """Put a part aboard, with the cables that land it and those that now end on it."""
+
+    type: Literal["add_part"] = "add_part"
+    part: Component
+    cables: Annotated[tuple[Cable, ...], Field(max_length=24)] = ()
+    relandings: Annotated[tuple[Relanding, ...], Field(max_length=24)] = ()
+
+
+class RemovePart(Frozen):
+    """Take a part out, with the cables that end on it."""
+
+    type: Literal["remove_part"] = "remove_part"
+    part: Identifier
+
+
+class SetPart(Frozen):
+    """Set figures of a part; what is set has been read and is assumed no more."""
+
+    type: Literal["set_part"] = "set_part"
+    part: Identifier
+    fields: dict[str, Any]  # Any: checked as part of the whole design
+
+
+class ChooseBank(Frozen):
+    """Make a bank of other batteries."""
+
+    type: Literal["choose_bank"] = "choose_bank"
+    bank: Identifier
+    chemistry: Literal["flooded_start", "flooded_deep", "agm", "gel", "tppl", "lfp"]
+    unit_v: Literal[6, 8, 12, 24]
+    unit_ah: Positive
+    unit_cca_a: Positive | None = None
+    unit_weight_kg: Positive | None = None
+    series: Annotated[int, Field(ge=1, le=8)]
+    parallel: Annotated[int, Field(ge=1, le=12)]
+
+
+class SetSystemVolts(Frozen):
+    """Another system voltage: banks in more or fewer series, set voltages in proportion."""
+
+    type: Literal["set_system_volts"] = "set_system_volts"
+    system_v: Literal[12, 24, 48]
+
+
+PartChange = AddPart | RemovePart | SetPart | ChooseBank | SetSystemVolts
+_PART: TypeAdapter[Any] = TypeAdapter(Component)  # Any: a union pydantic resolves by kind
+
+
+def part_touched(change: PartChange) -> frozenset[str]:
+    """Parts and cables a change is about."""
+    match change:
+        case AddPart():
+            ids = [c.id for c in change.cables] + [r.cable for r in change.relandings]
+            return frozenset({change.part.id, *(f"cable {cable}" for cable in ids)})
+        case ChooseBank():
+            return frozenset({change.bank})
+        case SetSystemVolts():
+            return frozenset({"system volts"})
+        case SetPart() | RemovePart():
+            return frozenset({change.part})
+
+
+def part_change_words(design: Design, change: PartChange) -> str:
+    """A change in words; ``design`` is the one it is applied to."""
+    match change:
+        case AddPart():
+            return f"Put in {change.part.name}"
+        case RemovePart():
+            part = _part(design, change.part)
+            count = len(_cables_of(design, part.id))
+            return f"Took out {part.name}" + (f" and its {count} cables" if count else "")
+        case SetPart():
+            part = _part(design, change.part)
+            told = [
+                f"{name.replace('_', ' ')} {_short(getattr(part, name, None))} to {_short(value)}"
+                for name, value in change.fields.items()
+            ]
+            return f"{part.name}: {', '.join(told)}"
+        case ChooseBank():
+            bank = _part(design, change.bank)
+            was = _bank_words(bank) if isinstance(bank, Bank) else "?"
+            return f"{bank.name}: {was} to {_bank_words(change)}"
+        case SetSystemVolts():
+            return f"System voltage {design.system_v} V to {change.system_v} V"
+
+
+def apply_part_change(design: Design, change: PartChange) -> Design:
+    """The design after a change, not yet checked as a whole."""
+    match change:
+        case AddPart():
+            if change.part.id in design.by_id:
+                text = f"there is already a part {change.part.id!r}"
+                raise ChangeError(text, (Problem("part.id", text),))
+            return design.having(
+                components=(*design.components, change.part),
+                cables=(*_relanded(design, change.relandings), *change.cables),
+            )
+        case RemovePart():
+            part = _part(design, change.part)
+            gone = {c.id for c in _cables_of(design, part.id)}
+            return design.having(
+                components=tuple(
+                    _without_link(p, part.id) for p in design.components if p.id != part.id
+                ),
+                cables=tuple(c for c in design.cables if c.id not in gone),
+            )
+        case SetPart():
+            return _with_fields(design, change.part, change.fields, "fields")
+        case ChooseBank():
+            fields = change.model_dump(exclude={"type", "bank"})
+            new = {"unit_resistance_ohm": None, "age_years": 0.0, "members_alike": True}
+            return _with_fields(design, change.bank, fields | new, "bank")
+        case SetSystemVolts():
+            ratio = change.system_v / design.system_v
+            parts = tuple(_at_volts(p, change.system_v, ratio) for p in design.components)
+            return design.having(system_v=change.system_v, components=parts)
+
+
+def _relanded(design: Design, relandings: tuple[Relanding, ...]) -> tuple[Cable, ...]:
+    cables = dict(design.cables_by_id)
+    for n, one in enumerate(relandings):
+        if one.cable not in cables:
+            text = f"there is no cable {one.cable!r}{suggest(one.cable, cables)}"
+            raise ChangeError(text, (Problem(f"relandings[{n}].cable", text),))
+        cables[one.cable] = cables[one.cable].model_copy(update={one.end: one.to})
+    return tuple(cables.values())
+
+
+def _part(design: Design, part_id: str) -> Component:
+    try:
+        return design.by_id[part_id]
+    except KeyError:
+        text = f"there is no part {part_id!r}{suggest(part_id, design.by_id)}"
+        raise ChangeError(text, (Problem("part", text),)) from None
+
+
+def _cables_of(design: Design, part_id: str) -> list[Cable]:
+    ends = f"{part_id}."
+    return [c for c in design.cables if c.start.startswith(ends) or c.end.startswith(ends)]
+
+
+def _without_link(part: Component, gone: str) -> Component:
+    if getattr(part, "field_contact_of", None) == gone:
+        return part.model_copy(update={"field_contact_of": None})
+    return part
+
+
+def _with_fields(design: Design, part_id: str, fields: dict[str, Any], at: str) -> Design:
+    part = _part(design, part_id)
+    fixed = {"id", "kind"} & set(fields)
+    if fixed:
+        problems = tuple(Problem(f"{at}.{name}", "cannot be changed") for name in sorted(fixed))
+        raise ChangeError("this cannot be changed", problems)
+    raw = part.model_dump(mode="json") | fields
+    if "assumed" not in fields:
+        raw["assumed"] = [name for name in part.assumed if name not in fields]
+    try:
+        new: Component = _PART.validate_python(raw)
+    except ValidationError as error:
+        found = tuple(
+            Problem(f"{at}.{p.path.removeprefix(f'{part.kind}.')}", p.message)
+            for p in problems_from_pydantic(error)
+        )
+        raise ChangeError(f"{part.name}: {found[0].message}", found) from None
+    return design.having(components=tuple(new if p.id == part_id else p for p in design.components))
+
+
+def _at_volts(part: Component, system_v: int, ratio: float) -> Component:
+    update: dict[str, object] = {
+        name: round(getattr(part, name) * ratio, 3) for name in VOLT_FIELDS if hasattr(part, name)
+    }
+    if isinstance(part, Bank):
+        unit_v = part.unit_v if system_v % part.unit_v == 0 else 12
+        update = {"unit_v": unit_v, "series": system_v // unit_v}
+    return part.model_copy(update=update)
+
+
+def _bank_words(bank: Bank | ChooseBank) -> str:
+    count = bank.series * bank.parallel
+    return f"{count} × {bank.unit_v} V {bank.unit_ah:g} Ah {bank.chemistry.replace('_', ' ')}"
+
+
+def _short(value: object) -> str:
+    if value is None:
+        return "unknown"
+    if isinstance(value, bool):
+        return "yes" if value else "no"
+    return f"{value:g}" if isinstance(value, float) else str(value)[:40]

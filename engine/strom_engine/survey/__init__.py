@@ -1,0 +1,86 @@
+"""What is known of a boat whatever is proposed for it, and how a design takes it up."""
+
+from strom_engine.survey.audit_items import (
+    AuditItem,
+    CountedDay,
+    Hours,
+    Inverter,
+    Measurement,
+    Season,
+)
+from strom_engine.survey.changes import (
+    PutRows,
+    RecordMeasurement,
+    RemoveRows,
+    SetSection,
+    SurveyChange,
+    apply_survey_change,
+    survey_change_from,
+    survey_change_words,
+    survey_touched,
+)
+from strom_engine.survey.document import (
+    SURVEY_VERSION,
+    Boat,
+    Candidate,
+    CurvePoint,
+    Generator,
+    RestReading,
+    Run,
+    Sizing,
+    Sun,
+    Survey,
+    WayOfUse,
+)
+from strom_engine.survey.find_out import ToFindOut, to_find_out
+from strom_engine.survey.found import FoundKind, found_part
+from strom_engine.survey.from_designs import survey_from_designs
+from strom_engine.survey.library import BoatKind, LibraryItem, boat_kinds, library
+from strom_engine.survey.new_boat import FoundSwitching, new_boat
+from strom_engine.survey.surveyed import CableLength, cable_lengths, surveyed
+from strom_engine.survey.validation import parse_survey, survey_problems
+
+__all__ = [
+    "SURVEY_VERSION",
+    "AuditItem",
+    "Boat",
+    "BoatKind",
+    "CableLength",
+    "Candidate",
+    "CountedDay",
+    "CurvePoint",
+    "FoundKind",
+    "FoundSwitching",
+    "Generator",
+    "Hours",
+    "Inverter",
+    "LibraryItem",
+    "Measurement",
+    "PutRows",
+    "RecordMeasurement",
+    "RemoveRows",
+    "RestReading",
+    "Run",
+    "Season",
+    "SetSection",
+    "Sizing",
+    "Sun",
+    "Survey",
+    "SurveyChange",
+    "ToFindOut",
+    "WayOfUse",
+    "apply_survey_change",
+    "boat_kinds",
+    "cable_lengths",
+    "found_part",
+    "library",
+    "new_boat",
+    "parse_survey",
+    "survey_change_from",
+    "survey_change_words",
+    "survey_from_designs",
+    "survey_problems",
+    "survey_touched",
+    "surveyed",
+    "to_find_out",
+]

@@ -1,0 +1,175 @@
+"""Parts found aboard, landed where they usually are: a named change for each."""
+
+from __future__ import annotations
+
+from collections.abc import Container
+from typing import Any, Literal
+
+from strom_engine.design import AddPart, Alternator, Bank, BusBar, Design
+from strom_engine.design.changes import change_from
+from strom_engine.design.validation import suggest
+from strom_engine.errors import ChangeError, Problem
+
+__all__ = ["FOUND_KINDS", "FoundKind", "found_part"]
+
+FoundKind = Literal[
+    "bank", "charger", "solar", "alternator", "switch", "relay", "isolator", "dcdc", "feed"
+]
+USUAL: dict[str, dict[str, Any]] = {  # Any: fields of whichever part, checked when it is read
+    "bank": {"chemistry": "agm", "unit_ah": 100, "soc": 0.8, "role": "other"},
+    "charger": {"outputs": 1, "rated_a": 30, "set_v": 14.4, "float_v": 13.5},
+    "solar": {"panel_w": 100, "set_v": 14.4},
+    "alternator": {"rated_a": 60, "set_v": 14.3},
+    "switch": {"rating_a": 300, "position": "on"},
+    "relay": {"cut_in_v": 13.3, "cut_in_s": 60, "cut_out_v": 12.75, "cut_out_s": 30},
+    "isolator": {"sort": "silicon", "outputs": 2, "rating_a": 120},
+    "dcdc": {"limit_a": 30, "set_v": 14.2, "start_v": 13.3, "stop_v": 12.8},
+    "feed": {"items": []},
+}
+KIND_OF = {"feed": "loads"}
+POSITIVE_POST = {
+    "charger": "out1",
+    "alternator": "out",
+    "switch": "a",
+    "relay": "b",
+    "isolator": "out2",
+    "dcdc": "out",
+}
+STAY = ("charger", "solar", "alternator", "relay")
+VOLTS = ("set_v", "float_v", "cut_in_v", "cut_out_v", "start_v", "stop_v")
+FOUND_KINDS = tuple(USUAL)
+THICK, USUAL_GAUGE, THIN = "1/0 AWG", "8 AWG", "16 AWG"
+GAUGE = {
+    "bank": THICK,
+    "switch": THICK,
+    "relay": "4 AWG",
+    "isolator": "4 AWG",
+    "dcdc": "4 AWG",
+    "alternator": "4 AWG",
+}
+
+
+def found_part(
+    design: Design, kind: FoundKind, name: str, place: str | None, bank: str | None
+) -> AddPart:
+    """The change that puts a found part aboard with usual, assumed figures.
+
+    A source or a feed lands on the positive of a bank and on the negative side of that bank; a
+    switch goes into the positive of a bank; a relay and a dc-dc charger go between an engine
+    bank and a bank; an isolator goes between an alternator and what it charged, with a second
+    output to a bank; a new bank is joined by its negative. Raises ChangeError naming what is
+    not there.
+    """
+    banks = {b.id: b for b in design.of_type(Bank)}
+    if kind == "bank":
+        bank = next(iter(banks), None)
+    elif bank is None:
+        text = "say on which bank it is"
+        raise ChangeError(text, (Problem("bank", text),))
+    if bank is not None and bank not in banks:
+        text = f"there is no bank {bank!r}{suggest(bank, banks)}"
+        raise ChangeError(text, (Problem("bank", text),))
+    part_id = _free(kind, design.by_id)
+    scale = design.system_v / 12
+    fields = {k: v * scale if k in VOLTS else v for k, v in USUAL[kind].items()}
+    if kind == "bank":
+        fields["series"] = design.system_v // 12
+    assumed = [k for k in fields if k not in ("items", "position", "outputs", "series")]
+    raw = {"id": part_id, "name": name, "kind": KIND_OF.get(kind, kind), "place": place}
+    change = change_from(
+        {
+            "type": "add_part",
+            "part": raw | fields | {"assumed": assumed},
+            "cables": _cables(design, kind, part_id, bank) if bank else [],
+            "relandings": _relandings(design, kind, part_id, str(bank)),
+        }
+    )
+    assert isinstance(change, AddPart)
+    return change
+
+
+def _cables(design: Design, kind: str, part_id: str, bank: str) -> list[dict[str, Any]]:
+    gauge = GAUGE.get(kind, USUAL_GAUGE)
+    ends: list[tuple[str, str, str]] = []
+    if kind != "bank":
+        ends.append((f"{part_id}.{POSITIVE_POST.get(kind, 'pos')}", f"{bank}.pos", gauge))
+    if kind in ("relay", "dcdc"):
+        other = next((b.id for b in design.of_type(Bank) if b.role == "engine"), None)
+        if other is None or other == bank:
+            text = "it stands between a bank and the engine bank: name the other bank"
+            raise ChangeError(text, (Problem("bank", text),))
+        side = "a" if kind == "relay" else "in"
+        ends.append((f"{part_id}.{side}", f"{other}.pos", gauge))
+    if kind == "isolator":
+        ends.append((f"{_alternator(design)}.out", f"{part_id}.in", gauge))
+    elif kind != "switch":
+        ends.append((f"{part_id}.neg", _negative(design, bank), THIN if kind == "relay" else gauge))
+    taken = set(design.cables_by_id)
+    found = []
+    for start, end, size in ends:
+        name = _free(start.replace(".", "_"), taken)
+        taken.add(name)
+        row = {"id": name, "start": start, "end": end, "gauge": size}
+        found.append(row | {"length_m": 2.0, "estimated": True})
+    return found
+
+
+def _alternator(design: Design) -> str:
+    """The first alternator; raises ChangeError where there is none."""
+    alternators = design.of_type(Alternator)
+    if not alternators:
+        text = "an isolator stands behind an alternator, and there is none"
+        raise ChangeError(text, (Problem("kind", text),))
+    return alternators[0].id
+
+
+def _relandings(design: Design, kind: str, part_id: str, bank: str) -> list[dict[str, Any]]:
+    """Ends of cables that now land on the part.
+
+    What was on the bank's positive post is behind the switch, but what charges it stays; what
+    was on the alternator's output is on the isolator's first.
+    """
+    if kind == "isolator":
+        out = f"{_alternator(design)}.out"
+        return [
+            {"cable": cable.id, "end": end, "to": f"{part_id}.out1"}
+            for cable in design.cables
+            for end in ("start", "end")
+            if getattr(cable, end) == out
+        ]
+    if kind != "switch":
+        return []
+    found = []
+    for cable in design.cables:
+        for end, other in (("start", cable.end), ("end", cable.start)):
+            kind = design.by_id[other.partition(".")[0]].kind
+            if (
+                getattr(cable, end) == f"{bank}.pos"
+                and kind not in STAY
+                and cable.purpose != "sense"
+            ):
+                found.append({"cable": cable.id, "end": end, "to": f"{part_id}.b"})
+    return found
+
+
+def _free(name: str, taken: Container[str]) -> str:
+    found, n = f"{name}_1", 1
+    while found in taken:
+        n += 1
+        found = f"{name}_{n}"
+    return found
+
+
+def _negative(design: Design, bank: str) -> str:
+    """A free stud of the negative bar this bank is on, else the bank's own negative post."""
+    taken = {ref for c in design.cables for ref in (c.start, c.end)}
+    for bar in design.of_type(BusBar):
+        studs = [f"{bar.id}.{post}" for post in bar.posts()]
+        on_bar = any(
+            {c.start, c.end} & set(studs) and f"{bank}.neg" in (c.start, c.end)
+            for c in design.cables
+        )
+        free = [s for s in studs if s not in taken]
+        if on_bar and free and not bar.engine_block:
+            return free[0]
+    return f"{bank}.neg"

@@ -1,0 +1,139 @@
+"""A variant's design as the survey makes it: measured runs, places, profiles and loads put in."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from functools import lru_cache
+from typing import Literal
+
+from strom_engine.design import LOAD_REFERENCE_SHARE, Cable, Design, LoadGroup, LoadItem
+from strom_engine.survey.audit_items import AuditItem
+from strom_engine.survey.document import Survey
+
+__all__ = ["CableLength", "cable_lengths", "load_item", "run_length_m", "surveyed"]
+
+# Efficiency of an inverter taken for the running amps of an AC item on the bench; the audit
+# works with its curve. Source: reference table inverter_efficiency, half load.
+BENCH_INVERTER_EFFICIENCY = 0.9
+# What is used this long a day or less is brief: a thruster, a windlass, a kettle. It belongs to
+# the audit, but is not among what runs when a profile is put on the bench.
+BRIEF_H = 0.25
+
+
+@lru_cache(maxsize=64)
+def _surveyed(design_json: str, survey_json: str) -> Design:
+    design = Design.model_validate_json(design_json)
+    survey = Survey.model_validate_json(survey_json)
+    places = {p.id: p for p in design.places} | {p.id: p for p in survey.places}
+    profiles = {p.id: p for p in design.profiles} | {p.id: p for p in survey.profiles}
+    placed = design.having(
+        fuel=survey.boat.fuel,
+        places=tuple(places.values()),
+        profiles=tuple(profiles.values()),
+        components=_with_loads(design, survey),
+    )
+    return placed.having(cables=tuple(_measured(placed, survey, c) for c in placed.cables))
+
+
+def surveyed(design: Design, survey: Survey | None) -> Design:
+    """The design with what the survey knows better; the one given stays as it is.
+
+    - places and profiles: the survey's, and those that only the design has;
+    - a load item that the survey lists draws what the survey says; a listed item that hangs
+      nowhere in this variant is put on the feed it was found on, if the variant has it;
+    - a cable whose own length is only estimated takes the measured run between the places of
+      its ends, plus the tail at each end, and is estimated no more.
+    """
+    if survey is None:
+        return design
+    return _surveyed(design.model_dump_json(), survey.model_dump_json())
+
+
+@dataclass(frozen=True)
+class CableLength:
+    """A cable's length [m] and how it is known: measured itself, by its run, or estimated."""
+
+    cable: str
+    length_m: float
+    how: Literal["measured", "run", "estimated"]
+
+
+def cable_lengths(design: Design, survey: Survey) -> tuple[CableLength, ...]:
+    """How the length of each cable of a design, not yet surveyed, is known."""
+    found = []
+    for cable in design.cables:
+        by_run = run_length_m(design, survey, cable) if cable.estimated else None
+        if by_run is not None:
+            found.append(CableLength(cable.id, by_run, "run"))
+        else:
+            how: Literal["measured", "estimated"] = "estimated" if cable.estimated else "measured"
+            found.append(CableLength(cable.id, cable.length_m, how))
+    return tuple(found)
+
+
+def run_length_m(design: Design, survey: Survey, cable: Cable) -> float | None:
+    """Length [m] of a cable by the measured run between its places; None where there is none."""
+    places = [design.by_id[ref.partition(".")[0]].place for ref in (cable.start, cable.end)]
+    measured = survey.run_lengths_m.get(frozenset(p for p in places if p))
+    if None in places or measured is None:
+        return None
+    tails = {p.id: p.tail_m for p in survey.places}
+    return round(measured + sum(tails.get(str(p), 0.0) for p in places), 3)
+
+
+def _measured(design: Design, survey: Survey, cable: Cable) -> Cable:
+    length_m = run_length_m(design, survey, cable) if cable.estimated else None
+    if length_m is None:
+        return cable
+    return cable.model_copy(update={"length_m": length_m, "estimated": False})
+
+
+def _with_loads(design: Design, survey: Survey) -> tuple[object, ...]:
+    groups = design.of_type(LoadGroup)
+    on_feed: dict[str, str] = {}  # each listed item hangs on one feed: that of the variant first
+    for group in groups:
+        for item in group.items:
+            listed = survey.items_by_id.get(item.id)
+            if listed and (item.id not in on_feed or listed.feed == group.id):
+                on_feed[item.id] = group.id
+    feeds = {group.id for group in groups}
+    for listed in survey.items:
+        if listed.feed in feeds:
+            on_feed.setdefault(listed.id, str(listed.feed))
+    parts: list[object] = []
+    for part in design.components:
+        if isinstance(part, LoadGroup):
+            here = [item for item in survey.items if on_feed.get(item.id) == part.id]
+            known = tuple(i for item in here if (i := load_item(design, survey, item)))
+            ids = {item.id for item in known}
+            own = tuple(i for i in part.items if i.id not in ids)
+            parts.append(part.model_copy(update={"items": (*known, *own)}))
+        else:
+            parts.append(part)
+    return tuple(parts)
+
+
+def load_item(design: Design, survey: Survey, item: AuditItem) -> LoadItem | None:
+    """An audited item as the bench knows it; None while nobody knows its draw.
+
+    On the bench it runs in every profile in which it has more than a quarter of an hour a day.
+    """
+    if item.draw is None:
+        return None
+    draw_w = item.draw if item.unit == "W" else None
+    if item.current == "ac":
+        mains_v = survey.inverter.mains_v if survey.inverter else 230
+        draw_w = (draw_w or item.draw * mains_v) / BENCH_INVERTER_EFFICIENCY
+    draw_a = item.draw if draw_w is None else draw_w / (design.system_v * LOAD_REFERENCE_SHARE)
+    ids = [p.id for p in survey.profiles]
+    profiles = tuple(i for i in ids if item.hours_in(i, survey.use.season) > BRIEF_H)
+    return LoadItem(
+        id=item.id,
+        name=item.name,
+        draw_a=round(draw_a, 4),
+        law=item.law,
+        min_v=item.min_v,
+        always_on=item.always_on,
+        brief=not profiles,
+        profiles=profiles,
+    )

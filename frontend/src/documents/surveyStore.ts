@@ -1,0 +1,91 @@
+/** The survey of a job as it is saved, and every change to it. */
+import { defineStore } from "pinia";
+import { computed, ref } from "vue";
+
+import { api, told, type Schemas } from "@/api/client";
+
+import { useSaved, type Ways } from "./saved";
+
+type SurveyOut = Schemas["SurveyOut"];
+export type Survey = Schemas["Survey"];
+export type Section = "boat" | "use" | "sun" | "sizing" | "inverter";
+export type RowList =
+  "places" | "runs" | "resting" | "profiles" | "items" | "measurements" | "counted" | "generators";
+
+/** Rows that say the same stay the same objects, so that only what changed is drawn anew. */
+function sameRows(now: SurveyOut, before: SurveyOut | null): SurveyOut {
+  const old = new Map(before?.survey.items.map((item) => [item.id, item]));
+  const items = now.survey.items.map((item) => {
+    const was = old.get(item.id);
+    return was && JSON.stringify(was) === JSON.stringify(item) ? was : item;
+  });
+  return { ...now, survey: { ...now.survey, items } };
+}
+
+export const useSurvey = defineStore("survey", () => {
+  let job = "";
+  /** The variant whose audit comes back with every change: the one whose loads are shown. */
+  const loadsOf = ref<string | null>(null);
+  const at = () => ({ path: { job_id: job } });
+  const ways: Ways<SurveyOut> = {
+    read: () => told(api.GET("/api/jobs/{job_id}/survey", { params: at() })),
+    change: (base, what) =>
+      told(
+        api.POST("/api/jobs/{job_id}/survey/changes", {
+          params: at(),
+          body: { base_revision: base, change: what, loads_of: loadsOf.value },
+        }),
+      ),
+    undo: (base) =>
+      told(
+        api.POST("/api/jobs/{job_id}/survey/undo", { params: at(), body: { base_revision: base } }),
+      ),
+    redo: (base) =>
+      told(
+        api.POST("/api/jobs/{job_id}/survey/redo", { params: at(), body: { base_revision: base } }),
+      ),
+    restore: (base, revision) =>
+      told(
+        api.POST("/api/jobs/{job_id}/survey/restore", {
+          params: at(),
+          body: { base_revision: base, revision },
+        }),
+      ),
+    history: () => told(api.GET("/api/jobs/{job_id}/survey/revisions", { params: at() })),
+  };
+  const document = useSaved(ways, sameRows);
+  const survey = computed<Survey | null>(() => document.saved.value?.survey ?? null);
+
+  async function open(id: string) {
+    if (id !== job) document.saved.value = null;
+    job = id;
+    document.saved.value = await ways.read();
+  }
+
+  const set = (section: Section, fields: Record<string, unknown> | null) =>
+    document.change({ type: "set_section", section, fields });
+  const put = (list: RowList, ...rows: Record<string, unknown>[]) =>
+    document.change({ type: "put_rows", list, rows });
+  const remove = (list: RowList, ...ids: string[]) =>
+    document.change({ type: "remove_rows", list, ids });
+  const measure = (measurement: Record<string, unknown>) =>
+    document.change({ type: "record_measurement", measurement });
+
+  return {
+    loadsOf,
+    saved: document.saved,
+    survey,
+    conflict: document.conflict,
+    busy: document.busy,
+    open,
+    set,
+    put,
+    remove,
+    measure,
+    undo: document.undo,
+    redo: document.redo,
+    restore: document.restore,
+    settle: document.settle,
+    history: ways.history,
+  };
+});

@@ -1,0 +1,110 @@
+<script setup lang="ts">
+/** A boat entered in a minute: its kind gives usual figures, every one marked as assumed. */
+import { computed, ref, watch } from "vue";
+import { useRouter } from "vue-router";
+
+import { api, told, type Schemas } from "@/api/client";
+import { useNotices } from "@/app/notices";
+import ChoiceButtons from "@/shared/fields/ChoiceButtons.vue";
+import { length } from "@/shared/units";
+
+const shown = defineModel<boolean>({ required: true });
+const notices = useNotices();
+const router = useRouter();
+const kinds = ref<Schemas["Choices"]["boat_kinds"]>([]);
+const name = ref("");
+const kind = ref<string | null>(null);
+const switching = ref<Schemas["NewJobIn"]["switching"]>("selector");
+const busy = ref(false);
+const SWITCHING = [
+  { id: "selector" as const, words: "One four-position selector" },
+  { id: "on_off_each" as const, words: "An on/off switch for each bank" },
+  { id: "none" as const, words: "No battery switch, or not known" },
+];
+const kindChoices = computed(() =>
+  kinds.value.map((k) => ({ id: k.kind, words: k.label, small: length(k.length_m) })),
+);
+
+watch(shown, async (open) => {
+  if (!open || kinds.value.length) return;
+  try {
+    kinds.value = (await told(api.GET("/api/choices"))).boat_kinds;
+  } catch (error) {
+    notices.failed(error);
+  }
+});
+
+async function enter() {
+  if (!kind.value) return;
+  busy.value = true;
+  try {
+    const body = { name: name.value, kind: kind.value, switching: switching.value };
+    const job = await told(api.POST("/api/jobs", { body }));
+    const variantId = job.variants[0]?.id;
+    await router.push({ name: "survey", params: { jobId: job.id, variantId } });
+  } catch (error) {
+    notices.failed(error);
+  } finally {
+    busy.value = false;
+  }
+}
+</script>
+
+<template>
+  <v-dialog v-model="shown" scrollable max-width="640" aria-label="New boat">
+    <v-card title="New boat">
+      <v-card-text>
+        <form id="new-boat" @submit.prevent="enter">
+          <v-text-field
+            v-model="name"
+            class="mt-2"
+            label="Name of the boat"
+            maxlength="60"
+            autofocus
+            required
+          />
+          <h3>What kind is she?</h3>
+          <ChoiceButtons
+            label="What kind is she?"
+            :choices="kindChoices"
+            :value="kind"
+            wide
+            @choose="kind = $event"
+          />
+          <h3>How are her batteries switched?</h3>
+          <ChoiceButtons
+            label="How are her batteries switched?"
+            :choices="SWITCHING"
+            :value="switching"
+            wide
+            @choose="switching = $event"
+          />
+          <p>
+            Usual figures are put in and marked as assumed; everything can be changed, and what
+            nobody knows is listed to find out.
+          </p>
+        </form>
+      </v-card-text>
+      <v-card-actions>
+        <v-btn @click="shown = false">Leave it</v-btn>
+        <v-btn
+          type="submit"
+          form="new-boat"
+          color="secondary"
+          variant="flat"
+          :loading="busy"
+          :disabled="!name.trim() || !kind"
+        >
+          Start the survey
+        </v-btn>
+      </v-card-actions>
+    </v-card>
+  </v-dialog>
+</template>
+
+<style scoped>
+h3 {
+  font-size: 1.05rem;
+  margin: 6px 0;
+}
+</style>

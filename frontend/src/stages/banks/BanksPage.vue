@@ -1,0 +1,47 @@
+<script setup lang="ts">
+import { ref } from "vue";
+
+import { api, told } from "@/api/client";
+import type { Key } from "@/app/keys";
+import { useReport } from "@/documents/useReport";
+import StageBody from "@/stages/frame/StageBody.vue";
+import StageFrame from "@/stages/frame/StageFrame.vue";
+
+import CandidatesPart from "./CandidatesPart.vue";
+import NeedPart from "./NeedPart.vue";
+import PlanHead from "./PlanHead.vue";
+import StartPart from "./StartPart.vue";
+import YieldPart from "./YieldPart.vue";
+
+defineProps<{ jobId: string; variantId: string }>();
+
+const { report } = useReport((variant) =>
+  told(
+    api.GET("/api/variants/{variant_id}/banks", { params: { path: { variant_id: variant } } }),
+  ).then((answer) => answer.plan),
+);
+const part = ref("candidates");
+const findings = ref(false);
+const PARTS = [
+  { id: "yield", name: "Yield" },
+  { id: "need", name: "Need" },
+  { id: "candidates", name: "Candidates" },
+  { id: "start", name: "Start bank" },
+];
+const keys: Key[] = [
+  { key: "F", words: "Findings", run: () => (findings.value = !findings.value) },
+];
+</script>
+
+<template>
+  <StageFrame :job-id="jobId" :variant-id="variantId" stage="banks" :keys="keys">
+    <StageBody v-model:part="part" v-model:findings="findings" title="Banks" :parts="PARTS">
+      <template #top><PlanHead v-if="report" :plan="report" /></template>
+      <v-progress-linear v-if="!report" indeterminate aria-label="Working out the banks" />
+      <YieldPart v-else-if="part === 'yield'" :yields="report.yields" />
+      <NeedPart v-else-if="part === 'need'" :plan="report" />
+      <CandidatesPart v-else-if="part === 'candidates'" :plan="report" />
+      <StartPart v-else :starts="report.starts" />
+    </StageBody>
+  </StageFrame>
+</template>

@@ -1,0 +1,165 @@
+<script setup lang="ts">
+/** What every stage stands in: the bar with boat, variants and undo; the rail; the dialogs. */
+import {
+  mdiArrowLeft,
+  mdiHistory,
+  mdiKeyboardOutline,
+  mdiMagnify,
+  mdiMenuDown,
+  mdiRedo,
+  mdiUndo,
+} from "@mdi/js";
+import { computed, onMounted, ref, watch } from "vue";
+import { useRouter } from "vue-router";
+import { useDisplay } from "vuetify";
+
+import type { Key } from "@/app/keys";
+import { useKeys } from "@/app/keys";
+import KeysDialog from "@/app/KeysDialog.vue";
+import LightSwitch from "@/app/LightSwitch.vue";
+import { useNotices } from "@/app/notices";
+import { useOpenJob } from "@/documents/openJob";
+import { length } from "@/shared/units";
+import { STAGES, type BuiltStage } from "@/stages/stages";
+
+import ConflictDialog from "./ConflictDialog.vue";
+import HistoryDialog from "./HistoryDialog.vue";
+import StageRail from "./StageRail.vue";
+import VariantTabs from "./VariantTabs.vue";
+
+const props = defineProps<{
+  jobId: string;
+  variantId: string;
+  stage: BuiltStage;
+  keys?: Key[];
+  find?: () => void;
+}>();
+const emit = defineEmits<{ opened: [] }>();
+
+const open = useOpenJob();
+const notices = useNotices();
+const router = useRouter();
+const { mdAndUp } = useDisplay();
+const keysOpen = ref(false);
+const history = ref(false);
+const here = computed(() => STAGES.find((stage) => stage.route === props.stage));
+
+async function load() {
+  try {
+    await open.open(props.jobId, props.variantId);
+    emit("opened");
+  } catch (error) {
+    notices.failed(error);
+    await router.push({ name: "jobs" });
+  }
+}
+
+function goTo(route: BuiltStage) {
+  const { jobId, variantId } = props;
+  void router.push({ name: route, params: { jobId, variantId } });
+}
+
+const keys: Key[] = [
+  ...(props.keys ?? []),
+  { key: "U", words: "Undo", run: () => void open.undo() },
+  { key: "U", shift: true, words: "Redo", run: () => void open.redo() },
+  ...STAGES.flatMap(({ digit, name, route }) =>
+    route ? [{ key: digit, words: name, run: () => goTo(route) }] : [],
+  ),
+  { key: "?", words: "These keys", run: () => (keysOpen.value = true) },
+];
+useKeys(keys);
+
+onMounted(load);
+watch(() => props.variantId, load);
+</script>
+
+<template>
+  <v-app-bar color="bar" density="compact" flat>
+    <v-btn :icon="mdiArrowLeft" size="small" aria-label="All jobs" :to="{ name: 'jobs' }" />
+    <span class="boat">
+      <strong>{{ open.job?.name }}</strong>
+      <span v-if="mdAndUp && open.job" class="kind">
+        {{ open.job.boat.kind }} {{ length(open.job.boat.length_m) }}
+      </span>
+    </span>
+    <VariantTabs v-if="mdAndUp" class="ml-4" :stage="stage" :variant="variantId" />
+    <v-btn v-else class="stage-menu" size="small" variant="outlined" :append-icon="mdiMenuDown">
+      {{ here?.name }}
+      <v-menu activator="parent">
+        <v-list aria-label="Stages">
+          <template v-for="item in STAGES" :key="item.name">
+            <v-list-item v-if="item.route" :active="item === here" @click="goTo(item.route)">
+              {{ item.digit }} {{ item.name }}
+            </v-list-item>
+          </template>
+          <v-list-item><LightSwitch /></v-list-item>
+        </v-list>
+      </v-menu>
+    </v-btn>
+    <v-spacer />
+    <v-btn
+      :icon="mdiUndo"
+      size="small"
+      aria-label="Undo"
+      :title="open.canUndo ? `Undo: ${open.canUndo}` : 'Nothing to undo'"
+      :disabled="!open.canUndo || open.busy"
+      @click="open.undo()"
+    />
+    <v-btn
+      :icon="mdiRedo"
+      size="small"
+      aria-label="Redo"
+      :title="open.canRedo ? `Redo: ${open.canRedo}` : 'Nothing to redo'"
+      :disabled="!open.canRedo || open.busy"
+      @click="open.redo()"
+    />
+    <v-btn :icon="mdiHistory" size="small" aria-label="History" @click="history = true" />
+    <template v-if="mdAndUp">
+      <v-btn v-if="find" :icon="mdiMagnify" size="small" aria-label="Find" @click="find()" />
+      <LightSwitch />
+      <v-btn :icon="mdiKeyboardOutline" size="small" aria-label="Keys" @click="keysOpen = true" />
+    </template>
+  </v-app-bar>
+  <v-main class="main">
+    <div class="stage">
+      <StageRail v-if="mdAndUp" :current="stage" :job-id="jobId" :variant-id="variantId" />
+      <div class="work">
+        <VariantTabs v-if="!mdAndUp" class="px-3 pt-2" :stage="stage" :variant="variantId" />
+        <slot />
+      </div>
+    </div>
+  </v-main>
+  <HistoryDialog v-model="history" />
+  <KeysDialog v-model="keysOpen" :keys="keys" />
+  <ConflictDialog />
+</template>
+
+<style scoped>
+.boat {
+  white-space: nowrap;
+  overflow: hidden;
+  text-overflow: ellipsis;
+}
+.kind {
+  margin-left: 10px;
+  opacity: 0.9;
+}
+.stage-menu {
+  flex: none;
+  margin-left: 8px;
+}
+.main {
+  height: 100dvh;
+}
+.stage {
+  display: flex;
+  height: 100%;
+}
+.work {
+  flex: 1;
+  min-width: 0;
+  display: flex;
+  flex-direction: column;
+}
+</style>

@@ -1,0 +1,57 @@
+<script setup lang="ts">
+import { useEdits } from "@/documents/useEdits";
+import { useSurvey } from "@/documents/surveyStore";
+import NumberField from "@/shared/fields/NumberField.vue";
+import PickField from "@/shared/fields/PickField.vue";
+import TextField from "@/shared/fields/TextField.vue";
+import YesNoField from "@/shared/fields/YesNoField.vue";
+import { SEASONS } from "@/shared/seasons";
+
+const surveys = useSurvey();
+const { field } = useEdits();
+const WAYS = [
+  { value: "day_trips", title: "Day trips" },
+  { value: "weekends", title: "Weekends" },
+  { value: "weeks_at_anchor", title: "Weeks at anchor" },
+  { value: "liveaboard", title: "Living aboard" },
+];
+</script>
+
+<template>
+  <section v-if="surveys.survey" aria-label="Owner" class="block">
+    <TextField
+      label="What the owner complains of"
+      :value="surveys.survey.use.complaint"
+      :save="field('use', 'complaint')"
+      :rows="3"
+    />
+    <div class="fields">
+      <PickField
+        label="Way of use"
+        :value="surveys.survey.use.way"
+        :picks="WAYS"
+        :save="field('use', 'way')"
+        nullable
+      />
+      <YesNoField
+        label="Shore power when alongside"
+        :value="surveys.survey.use.shore_power"
+        :save="field('use', 'shore_power')"
+        nullable
+      />
+      <PickField
+        label="Season that counts"
+        :value="surveys.survey.use.season"
+        :picks="SEASONS"
+        :save="field('use', 'season')"
+      />
+      <NumberField
+        label="Days aboard in a year"
+        unit="days"
+        :value="surveys.survey.use.days_a_year"
+        :save="field('use', 'days_a_year')"
+        nullable
+      />
+    </div>
+  </section>
+</template>

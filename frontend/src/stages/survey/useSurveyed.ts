@@ -1,0 +1,11 @@
+/** What the survey says of a variant: what to find out, and charge from resting volts. */
+import { api, told } from "@/api/client";
+import { useReport } from "@/documents/useReport";
+
+export function useSurveyed() {
+  return useReport((variant) =>
+    told(
+      api.GET("/api/variants/{variant_id}/surveyed", { params: { path: { variant_id: variant } } }),
+    ),
+  );
+}

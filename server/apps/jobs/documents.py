@@ -1,0 +1,87 @@
+"""Designs and surveys by revision, read once: a revision never changes."""
+
+from __future__ import annotations
+
+from collections import OrderedDict
+from collections.abc import Callable, Hashable
+from threading import Lock
+from typing import Any, Generic, TypeVar
+
+from strom_engine.design import Design
+from strom_engine.survey import Survey, surveyed
+
+from apps.jobs.models import JobSurvey, Variant
+
+__all__ = ["document_at", "head_design", "head_survey", "remember", "surveyed_design"]
+
+T = TypeVar("T")
+KEPT = 256
+READERS: dict[type, Callable[[Any], Any]] = {  # Any: JSON in, a document of either sort out
+    Variant: Design.model_validate,
+    JobSurvey: Survey.model_validate,
+}
+
+
+class _Recent(Generic[T]):
+    """What was used last, a bounded number of it; safe between threads."""
+
+    def __init__(self, size: int) -> None:
+        self._size = size
+        self._kept: OrderedDict[Hashable, T] = OrderedDict()
+        self._lock = Lock()
+
+    def get(self, key: Hashable) -> T | None:
+        with self._lock:
+            if key in self._kept:
+                self._kept.move_to_end(key)
+            return self._kept.get(key)
+
+    def put(self, key: Hashable, value: T) -> None:
+        with self._lock:
+            self._kept[key] = value
+            if len(self._kept) > self._size:
+                self._kept.popitem(last=False)
+
+
+_documents: _Recent[Design | Survey] = _Recent(KEPT)
+
+
+def remember(saved: Variant | JobSurvey, number: int, document: Design | Survey) -> None:
+    """Keep a document that was just saved, so that it need not be read again."""
+    _documents.put((saved.pk, number), document)
+
+
+def document_at(saved: Variant | JobSurvey, number: int) -> Any:  # Any: of either sort
+    """The document of a revision."""
+    found = _documents.get((saved.pk, number))
+    if found is None:
+        raw = saved.revisions.values_list("document", flat=True).get(number=number)
+        found = READERS[type(saved)](raw)
+        remember(saved, number, found)
+    return found
+
+
+def head_design(variant: Variant) -> Design:
+    """The design of a variant as it is drawn."""
+    found: Design = document_at(variant, variant.head)
+    return found
+
+
+def head_survey(variant: Variant) -> Survey:
+    """The survey of the job a variant belongs to."""
+    survey = variant.job.survey
+    found: Survey = document_at(survey, survey.head)
+    return found
+
+
+def surveyed_design(variant: Variant) -> Design:
+    """The design of a variant with what the survey knows better."""
+    key = (variant.pk, variant.head, variant.job.survey.pk, variant.job.survey.head)
+    found = _surveyed.get(key)
+    if found is None:
+        found = surveyed(head_design(variant), head_survey(variant))
+        _surveyed.put(key, found)
+    return found
+
+
+_surveyed: _Recent[Design] = _Recent(KEPT)

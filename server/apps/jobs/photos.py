@@ -1,0 +1,88 @@
+"""Photographs: read, scaled, and written anew, so that nothing but the picture is kept."""
+
+from __future__ import annotations
+
+import io
+import warnings
+from typing import NoReturn
+from uuid import UUID
+
+from django.db import transaction
+from django.shortcuts import get_object_or_404
+from PIL import Image, ImageOps, UnidentifiedImageError
+from strom_engine.errors import Problem, StromError
+
+from apps.accounts.models import User, Workshop
+from apps.jobs.models import Job, Photo
+from apps.jobs.survey_schemas import PhotoOut
+
+__all__ = ["add_photo", "get_photo", "photo_out", "photos_of"]
+
+SAFE = ("JPEG", "PNG", "WEBP")
+LONG_SIDE = 1600
+MAX_PIXELS = 60_000_000
+MAX_PHOTOS = 24
+QUALITY = 82
+
+
+def add_photo(job: Job, author: User, data: bytes, caption: str) -> Photo:
+    """Keep a photograph. Raises StromError that says why it is none or one too many."""
+    picture = _scaled(data)
+    out = io.BytesIO()
+    picture.save(out, "JPEG", quality=QUALITY, optimize=True)
+    with transaction.atomic():
+        Job.objects.select_for_update().get(pk=job.pk)
+        if job.photos.count() >= MAX_PHOTOS:
+            _refuse(f"a job holds {MAX_PHOTOS} photographs at most; take one out first")
+        made: Photo = job.photos.create(
+            caption=caption,
+            width=picture.width,
+            height=picture.height,
+            image=out.getvalue(),
+            author=author,
+        )
+    return made
+
+
+def _scaled(data: bytes) -> Image.Image:
+    """The picture upright, without transparency, at most 1600 px on its long side."""
+    try:
+        with warnings.catch_warnings():
+            warnings.simplefilter("error", Image.DecompressionBombWarning)
+            picture = Image.open(io.BytesIO(data), formats=SAFE)
+            if picture.width * picture.height > MAX_PIXELS:
+                _refuse(f"the picture has more than {MAX_PIXELS // 1_000_000} million pixels")
+            picture.draft("RGB", (LONG_SIDE, LONG_SIDE))
+            upright = ImageOps.exif_transpose(picture).convert("RGB")
+    except UnidentifiedImageError:
+        _refuse("not a photograph that can be read: JPEG, PNG or WebP are")
+    except (OSError, SyntaxError, ValueError, Image.DecompressionBombError, Warning) as error:
+        _refuse(f"the picture is damaged: {error}")
+    upright.thumbnail((LONG_SIDE, LONG_SIDE))
+    return upright
+
+
+def _refuse(why: str) -> NoReturn:
+    raise StromError(why, (Problem("photograph", why),))
+
+
+def photos_of(job: Job) -> list[PhotoOut]:
+    """Photographs of a job in the order in which they were taken in."""
+    return [photo_out(p) for p in job.photos.select_related("author").defer("image")]
+
+
+def get_photo(workshop: Workshop, photo_id: UUID) -> Photo:
+    """A photograph of this workshop, or 404."""
+    return get_object_or_404(Photo, pk=photo_id, job__workshop=workshop)
+
+
+def photo_out(photo: Photo) -> PhotoOut:
+    """A photograph as it is listed."""
+    return PhotoOut(
+        id=photo.pk,
+        caption=photo.caption,
+        width=photo.width,
+        height=photo.height,
+        author=photo.author.username if photo.author else None,
+        created=photo.created,
+    )
