@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import random
 from dataclasses import dataclass, field
 from random import Random
 from typing import Any
@@ -13,6 +14,7 @@ from strom_engine.reference import chemistry
 __all__ = ["Draft", "generated_design", "generated_state", "reference_design", "sized_design"]
 
 GAUGES = ("10 AWG", "8 AWG", "6 AWG", "4 AWG", "2 AWG", "1/0 AWG", "2/0 AWG", "35 mm2", "70 mm2")
+PLAIN_SEEDS = 240  # designs below keep to the gear they were first made with
 LAWS = ("power", "current", "resistance")
 LEAD = ("flooded_start", "flooded_deep", "agm", "gel", "tppl")
 
@@ -154,6 +156,8 @@ def generated_design(seed: int) -> Design:
     _random_sources(draft, rng, taps)
     if rng.random() < 0.3:
         _random_dcdc(draft, rng, banks)
+    if seed >= PLAIN_SEEDS:
+        _random_late_gear(draft, random.Random(seed + 0.5), banks, taps)
     return draft.design()
 
 
@@ -240,6 +244,80 @@ def _random_dcdc(draft: Draft, rng: Random, banks: list[str]) -> None:
     _ground(draft, rng, "dcdc")
 
 
+def _random_late_gear(draft: Draft, rng: Random, banks: list[str], taps: list[str]) -> None:
+    """Gear of the rarer kinds: each about every third time."""
+    if rng.random() < 0.4:
+        start_v = round(rng.uniform(12.5, 13.4), 2)
+        figures = {"limit_a": rng.choice((5, 15, 30)), "start_v": start_v, "stop_v": start_v - 0.3}
+        draft.part("one_way", "topper", **figures)
+        before, after = rng.sample(banks, 2)
+        _land(draft, rng, "topper.in", f"{before}.pos")
+        _land(draft, rng, "topper.out", f"{after}.pos")
+        _ground(draft, rng, "topper")
+    if rng.random() < 0.4:
+        _random_protection(draft, rng, rng.choice(banks))
+    if rng.random() < 0.4:
+        items = [{"id": "kettle", "name": "Kettle", "power_w": rng.choice((80, 600, 1400))}]
+        items[0]["profiles"] = ["living"]
+        charger = {"charger_a": rng.choice((None, 40)), "idle_w": rng.choice((6, 20))}
+        draft.part("inverter", "inverter", rated_w=1500, items=items, **charger)
+        _land(draft, rng, "inverter.pos", rng.choice(taps))
+        _ground(draft, rng, "inverter")
+    if rng.random() < 0.4:
+        points = [{"speed_kn": s, "current_a": a} for s, a in ((6, 0), (15, 6), (30, 22))]
+        fields = {"driven_by": rng.choice(("wind", "water")), "points": points, "set_v": 14.2}
+        draft.part("generator", "generator", **fields)
+        _land(draft, rng, "generator.pos", rng.choice(taps))
+        _ground(draft, rng, "generator")
+    if rng.random() < 0.4:
+        draft.part("fuse_block", "block", branch_a=[10, 20, 40])
+        _land(draft, rng, "block.in", rng.choice(taps))
+        for n in (1, 2):
+            name = draft.load(f"branch_{n}", round(rng.uniform(0.5, 9), 2), law=rng.choice(LAWS))
+            _run(draft, rng, f"block.b{n}", f"{name}.pos")
+            _ground(draft, rng, name)
+    if rng.random() < 0.4:
+        draft.part("switch", "windlass_switch", drive="held")
+        _land(draft, rng, "windlass_switch.a", rng.choice(taps))
+        name = draft.load("windlass", rng.choice((30.0, 90.0)))
+        _run(draft, rng, "windlass_switch.b", f"{name}.pos")
+        _run(draft, rng, "windlass_switch.ctrl_pos", rng.choice(taps))
+        _ground(draft, rng, name)
+        draft.cable("windlass_switch.ctrl_neg", f"minus_bar.s{rng.randint(1, 24)}", "10 AWG")
+    if rng.random() < 0.3:
+        _random_other_voltage(draft, rng, banks[0])
+
+
+def _random_protection(draft: Draft, rng: Random, bank: str) -> None:
+    """A disconnect in the positive of a bank: all that was on the bank is behind it."""
+    limits = {"high_v": rng.choice((14.0, 14.8)), "charge_limit_a": rng.choice((None, 40))}
+    draft.part("protection", "guard", guards=bank, **limits)
+    for cable in draft.cables:
+        for end in ("start", "end"):
+            if cable[end] == f"{bank}.pos":
+                cable[end] = "guard.system"
+    draft.cable(f"{bank}.pos", "guard.bank", "1/0 AWG", 0.4)
+
+
+def _random_other_voltage(draft: Draft, rng: Random, bank: str) -> None:
+    """A 24 V bank with a load of its own, charged from a 12 V bank."""
+    draft.bank("upper_bank", role="other", series=2, soc=0.5)
+    isolated = rng.random() < 0.5
+    figures = {"limit_a": 15, "set_v": 28.4, "start_v": 12.6, "stop_v": 12.0}
+    draft.part("dcdc", "booster", isolated=isolated, **figures)
+    _land(draft, rng, "booster.in", f"{bank}.pos")
+    _run(draft, rng, "booster.out", "upper_bank.pos")
+    _ground(draft, rng, "booster")
+    if isolated:
+        _run(draft, rng, "booster.out_neg", "upper_bank.neg")
+    else:
+        _ground(draft, rng, "upper_bank")
+    name = draft.load("upper_load", 4.0, law=rng.choice(LAWS))
+    draft.parts[-1]["nominal_v"] = 24
+    _run(draft, rng, "upper_bank.pos", f"{name}.pos")
+    _run(draft, rng, f"{name}.neg", "upper_bank.neg")
+
+
 def _random_isolator(draft: Draft, rng: Random) -> None:
     """The alternator behind an isolator with an output for each bank."""
     banks = [p["id"] for p in draft.parts if p["kind"] == "bank"]
@@ -291,6 +369,8 @@ def generated_state(design: Design, seed: int) -> State:
         cranking=rng.random() < 0.1,
         shore=rng.random() < 0.4,
         sun=rng.choice((0.0, 0.3, 1.0)),
+        wind_kn=rng.choice((0.0, 12.0, 25.0)) if seed >= PLAIN_SEEDS else 0.0,
+        boat_kn=rng.choice((0.0, 20.0)) if seed >= PLAIN_SEEDS else 0.0,
         profile=rng.choice((None, *(p.id for p in design.profiles))),
         positions={s.id: rng.choice(switch_positions(s)) for s in switches(design)},
     )

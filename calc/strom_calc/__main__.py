@@ -42,7 +42,7 @@ Compute = Callable[[Task], object]
 
 def _netlist(task: Task) -> object:
     design, state = task.design, task.state
-    return spice_netlist(design, state, bench(design, state).point.closed())
+    return spice_netlist(design, state, bench(design, state).point.moved())
 
 
 COMMANDS: dict[str, tuple[str, Compute]] = {

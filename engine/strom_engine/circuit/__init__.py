@@ -5,7 +5,6 @@ from strom_engine.circuit.build import items_on, source_limit_a, source_running
 from strom_engine.circuit.estimated import estimated_cables
 from strom_engine.circuit.positions import PositionCard, PositionRow, position_card
 from strom_engine.circuit.reach import Reach, reach
-from strom_engine.circuit.relays import operating_point
 from strom_engine.circuit.results import (
     BankNow,
     LoadNow,
@@ -14,6 +13,7 @@ from strom_engine.circuit.results import (
     SourceNow,
     StarterNow,
 )
+from strom_engine.circuit.settling import operating_point
 
 __all__ = [
     "BankNow",

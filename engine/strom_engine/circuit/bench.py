@@ -6,8 +6,8 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 
 from strom_engine.circuit.reach import Reach, reach
-from strom_engine.circuit.relays import operating_point
 from strom_engine.circuit.results import OperatingPoint
+from strom_engine.circuit.settling import operating_point
 from strom_engine.design import Design, State, check_state
 
 __all__ = ["BenchResult", "Cell", "bench"]
@@ -36,7 +36,7 @@ def bench(design: Design, state: State) -> BenchResult:
     """Solve a state and lay out who feeds and who charges. Raises StateError, NotSettledError."""
     state = check_state(design, state)
     point = operating_point(design, state)
-    paths = reach(design, state, point.closed())
+    paths = reach(design, state, point.moved())
     loads = {
         name: {
             bank: Cell(bank in paths.fed_by[name], now.given_by_a.get(bank, 0.0))

@@ -3,14 +3,19 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, field
+from typing import TypeVar
+
+import numpy as np
 
 from strom_engine.batteries import bank_source
 from strom_engine.circuit.constants import (
+    COIL_A,
     CRANKING_SHARE_OF_NOMINAL,
     DCDC_FLOOR_SHARE,
     ISOLATOR_LEAK_S,
     LEAK_S,
     LOAD_FOLD_SHARE,
+    ONE_WAY_DROP_V,
     RECTIFIER_DROP_V,
     REGULATOR_DROOP_OHM,
 )
@@ -24,34 +29,43 @@ from strom_engine.circuit.elements import (
     SourceElement,
 )
 from strom_engine.circuit.metal import Metal, live_metal
-from strom_engine.circuit.network import Network
+from strom_engine.circuit.network import Network, excited, isolator_ways
 from strom_engine.design import (
     LOAD_REFERENCE_SHARE,
+    AcItem,
     Alternator,
     Bank,
     Charger,
     DcDc,
     Design,
+    DualSwitch,
+    Generator,
+    Inverter,
     Isolator,
     LoadGroup,
     LoadItem,
+    OneWayCombiner,
+    OnOffSwitch,
     Selector,
     Solar,
+    Source,
     Starter,
     State,
+    moves_itself,
+    source_outputs,
 )
 from strom_engine.reference import load_table
 
 __all__ = [
     "Circuit",
     "build_circuit",
+    "inverter_power_w",
+    "inverting",
     "items_on",
     "load_reference_v",
     "source_limit_a",
     "source_running",
 ]
-
-Source = Alternator | Charger | Solar
 
 
 @dataclass
@@ -62,6 +76,7 @@ class Circuit:
     metal: Metal
     elements: list[Element] = field(default_factory=list)
     loose_sources: list[str] = field(default_factory=list)
+    unexcited: list[str] = field(default_factory=list)
     dead_parts: list[str] = field(default_factory=list)
     inside: list[int] = field(default_factory=list)
 
@@ -84,30 +99,59 @@ class Circuit:
         return self.metal.count + len(self.inside) - 1
 
 
-def items_on(group: LoadGroup, state: State) -> tuple[LoadItem, ...]:
+Item = TypeVar("Item", LoadItem, AcItem)
+
+
+def items_on(
+    group_id: str, items: tuple[Item, ...], state: State, *, profile: bool = True
+) -> tuple[Item, ...]:
     """Items of a group that are switched on in a state."""
     return tuple(
-        i for i in group.items if (i.always_on and not i.brief) or state.profile in i.profiles
+        i
+        for i in items
+        if (i.always_on and not i.brief)
+        or (profile and state.profile in i.profiles)
+        or f"{group_id}.{i.id}" in state.running
     )
 
 
-def load_reference_v(design: Design) -> float:
+def load_reference_v(nominal_v: float) -> float:
     """Voltage [V] at which a draw is stated."""
-    return design.system_v * LOAD_REFERENCE_SHARE
+    return nominal_v * LOAD_REFERENCE_SHARE
 
 
-def source_running(design: Design, part: Source, state: State) -> bool:
-    """Whether a source has anything to give in a state: turning, plugged in, lit."""
+def source_running(design: Design, part: Source, state: State, net: Network) -> bool:
+    """Whether a source has anything to give in a state: turning, plugged in, lit, blown."""
     match part:
         case Alternator():
-            turning = state.engine == "on" and not state.cranking
             return (
-                turning and source_limit_a(part, state) > 0 and not _field_open(design, part, state)
+                state.engine_runs(part.engine)
+                and source_limit_a(part, state) > 0
+                and not _field_open(design, part, state)
+                and excited(design, net, part)
             )
-        case Charger():
+        case Charger() | Inverter():
             return state.shore
         case Solar():
             return state.sun > 0
+        case Generator():
+            return source_limit_a(part, state) > 0
+
+
+def inverting(part: Inverter, state: State, net: Network) -> bool:
+    """Whether an inverter takes from its bank: on, no shore to pass through, not cut out."""
+    passing = state.shore and part.charger_a is not None
+    return state.positions.get(part.id) == "on" and not passing and part.id not in net.moved
+
+
+def inverter_power_w(part: Inverter, state: State) -> float:
+    """What an inverter takes from its bank [W]: AC over its efficiency at that load, and idling.
+
+    Source: reference table inverter_efficiency.
+    """
+    ac_w = sum(item.power_w for item in items_on(part.id, part.items, state))
+    table = load_table("inverter_efficiency")
+    return ac_w / table.lookup("load_share", "efficiency", ac_w / part.rated_w) + part.idle_w
 
 
 def _field_open(design: Design, part: Alternator, state: State) -> bool:
@@ -128,9 +172,17 @@ def source_limit_a(part: Source, state: State) -> float:
         case Alternator():
             u = (state.rpm - part.cut_in_rpm) / (part.full_rpm - part.cut_in_rpm)
             u = min(max(u, 0.0), 1.0)
-            return part.rated_a * part.hot_share * (1 - (1 - u) ** 2)
+            hot_a = part.rated_a * part.hot_share
+            curve_a = hot_a * (part.field_limit or 1.0) * (1 - (1 - u) ** 2)
+            return min(curve_a, part.belt_limit_a or curve_a)
         case Charger():
             return part.rated_a
+        case Inverter():
+            return part.charger_a or 0.0
+        case Generator():
+            speed = state.wind_kn if part.driven_by == "wind" else state.boat_kn
+            speeds = [p.speed_kn for p in part.points]
+            return float(np.interp(speed, speeds, [p.current_a for p in part.points], left=0.0))
         case Solar(controller="pwm"):
             return part.panel_w * state.sun / part.panel_vmp_v
         case Solar():
@@ -142,8 +194,10 @@ def build_circuit(design: Design, state: State, net: Network) -> Circuit:
     circuit = Circuit(net=net, metal=live_metal(design, net))
     _add_banks(circuit, design, state)
     _add_isolators(circuit, design)
+    _add_one_ways(circuit, design)
     _add_sources(circuit, design, state)
     _add_dcdc(circuit, design)
+    _add_coils(circuit, design, state)
     _add_loads(circuit, design, state)
     return circuit
 
@@ -162,23 +216,49 @@ def _add_isolators(circuit: Circuit, design: Design) -> None:
     for part in design.of_type(Isolator):
         knee_v = float(rows[part.sort]["knee_v"])
         ohm = (float(rows[part.sort]["rated_drop_v"]) - knee_v) / part.rating_a
-        for n in range(part.outputs):
-            name = f"{part.id}.out{n + 1}"
-            span = circuit.span(f"{part.id}.in", name)
+        for start, end in isolator_ways(part):
+            # Of a second input the way is named too: one input's name is its output's.
+            name = f"{part.id}.{end}" if start == "in" else f"{part.id}.{start}_{end}"
+            span = circuit.span(f"{part.id}.{start}", f"{part.id}.{end}")
             if span is not None:
                 circuit.elements.append(OneWayElement(name, *span, ohm, knee_v))
-        # With nothing flowing in, the input side lies at no voltage.
-        fed = circuit.at(f"{part.id}.in")
-        if fed is not None:
-            ground = circuit.ground(fed)
-            circuit.elements.append(
-                ResistorElement(f"{part.id}.leak", fed, ground, 1 / ISOLATOR_LEAK_S)
-            )
+        # With nothing flowing in, an input side lies at no voltage.
+        for start in ("in", "in2")[: part.inputs]:
+            fed = circuit.at(f"{part.id}.{start}")
+            if fed is not None:
+                ground = circuit.ground(fed)
+                leak = "leak" if start == "in" else "leak2"
+                circuit.elements.append(
+                    ResistorElement(f"{part.id}.{leak}", fed, ground, 1 / ISOLATOR_LEAK_S)
+                )
+
+
+def _add_one_ways(circuit: Circuit, design: Design) -> None:
+    for part in design.of_type(OneWayCombiner):
+        span = circuit.span(f"{part.id}.in", f"{part.id}.out")
+        if part.id in circuit.net.moved and span is not None:
+            ohm = ONE_WAY_DROP_V / part.limit_a
+            circuit.elements.append(OneWayElement(part.id, *span, ohm, limit_a=part.limit_a))
+
+
+def _add_coils(circuit: Circuit, design: Design, state: State) -> None:
+    """The coils of held switches that are on; one that let go still has its coil in circuit."""
+    for part in design.components:
+        if not isinstance(part, OnOffSwitch | DualSwitch) or not moves_itself(part):
+            continue
+        span = circuit.span(f"{part.id}.ctrl_pos", f"{part.id}.ctrl_neg")
+        if span is not None and state.positions.get(part.id) != "off":
+            ohm = design.system_v / (COIL_A * 12 / design.system_v)
+            circuit.elements.append(ResistorElement(f"{part.id}.coil", *span, ohm))
 
 
 def _add_sources(circuit: Circuit, design: Design, state: State) -> None:
     for part in design.components:
-        if not isinstance(part, Source) or not source_running(design, part, state):
+        if isinstance(part, Alternator) and not excited(design, circuit.net, part):
+            circuit.unexcited.append(part.id)
+        if not source_outputs(part) or not isinstance(part, Source):
+            continue
+        if not source_running(design, part, state, circuit.net):
             continue
         if isinstance(part, Charger):
             _add_charger(circuit, part)
@@ -249,8 +329,8 @@ def _add_dcdc(circuit: Circuit, design: Design) -> None:
     """Output as a regulated source, input as the power that it gives over its efficiency."""
     for part in design.of_type(DcDc):
         before = circuit.span(f"{part.id}.in", f"{part.id}.neg")
-        after = circuit.span(f"{part.id}.out", f"{part.id}.neg")
-        if part.id not in circuit.net.closed or before is None or after is None:
+        after = circuit.span(f"{part.id}.out", f"{part.id}.{part.out_neg}")
+        if part.id not in circuit.net.moved or before is None or after is None:
             continue
         output = SourceElement(
             part.id,
@@ -266,14 +346,14 @@ def _add_dcdc(circuit: Circuit, design: Design) -> None:
 
 
 def _add_loads(circuit: Circuit, design: Design, state: State) -> None:
-    reference_v = load_reference_v(design)
     for group in design.of_type(LoadGroup):
+        reference_v = load_reference_v(design.nominal_v(group))
         span = circuit.span(f"{group.id}.pos", f"{group.id}.neg")
         if span is None:
             circuit.dead_parts.append(group.id)
             continue
         drawn = dict.fromkeys(("power", "current", "resistance"), 0.0)
-        for item in items_on(group, state):
+        for item in items_on(group.id, group.items, state):
             drawn[item.law] += item.draw_a
         circuit.elements.append(
             LoadElement(
@@ -282,13 +362,25 @@ def _add_loads(circuit: Circuit, design: Design, state: State) -> None:
                 power_w=drawn["power"] * reference_v,
                 current_a=drawn["current"],
                 conductance_s=drawn["resistance"] / reference_v,
-                fold_v=LOAD_FOLD_SHARE * design.system_v,
+                fold_v=LOAD_FOLD_SHARE * design.nominal_v(group),
             )
         )
+    _add_inverters(circuit, design, state)
     for starter in design.of_type(Starter):
         span = circuit.span(f"{starter.id}.pos", f"{starter.id}.neg")
         if span is None:
             circuit.dead_parts.append(starter.id)
-        elif state.cranking:
-            ohm = CRANKING_SHARE_OF_NOMINAL * design.system_v / starter.cranking_a
+        elif state.cranks(starter.engine):
+            ohm = CRANKING_SHARE_OF_NOMINAL * design.nominal_v(starter) / starter.cranking_a
             circuit.elements.append(ResistorElement(starter.id, *span, ohm))
+
+
+def _add_inverters(circuit: Circuit, design: Design, state: State) -> None:
+    for part in design.of_type(Inverter):
+        span = circuit.span(f"{part.id}.pos", f"{part.id}.neg")
+        if span is None:
+            circuit.dead_parts.append(part.id)
+        elif inverting(part, state, circuit.net):
+            power_w = inverter_power_w(part, state)
+            load = LoadElement(f"{part.id}.dc", *span, power_w, 0.0, 0.0, 0.75 * part.cut_out_v)
+            circuit.elements.append(load)

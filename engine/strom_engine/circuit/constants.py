@@ -3,12 +3,15 @@
 from __future__ import annotations
 
 __all__ = [
+    "COIL_A",
     "CONTACT_DROP_V",
     "CRANKING_SHARE_OF_NOMINAL",
     "DCDC_FLOOR_SHARE",
     "ISOLATOR_LEAK_S",
     "LEAK_S",
     "LOAD_FOLD_SHARE",
+    "ONE_WAY_DROP_V",
+    "PULL_IN_SHARE",
     "RECTIFIER_DROP_V",
     "REGULATOR_DROOP_OHM",
 ]
@@ -27,6 +30,12 @@ LOAD_FOLD_SHARE = 0.75
 CRANKING_SHARE_OF_NOMINAL = 0.875
 # Far below its stop voltage a dc-dc charger's draw is no longer followed: it has stopped there.
 DCDC_FLOOR_SHARE = 0.7
+# Drop of a one-way combiner at its limit (transistors; makers' data as commonly published).
+ONE_WAY_DROP_V = 0.1
+# A held switch's coil draws about this much in a 12 V system and pulls in from two thirds of
+# nominal (makers' data of battery contactors as commonly published).
+COIL_A = 0.8
+PULL_IN_SHARE = 2 / 3
 # A leak that gives the inside of an idle charger a voltage; too small to be seen in a result.
 LEAK_S = 1e-9
 # What drains the input side of an isolator when nothing flows in; larger than the current

@@ -210,23 +210,31 @@ class PowerDrawElement(_OwnVoltage):
 
 @dataclass
 class OneWayElement(_OwnVoltage):
-    """Lets current through from plus to minus only, once its knee voltage is passed."""
+    """Lets current through from plus to minus only, past its knee voltage, up to its limit."""
 
     local: ClassVar[bool] = False
     resistance_ohm: float
     knee_v: float = 0.0
+    limit_a: float = math.inf
 
     def modes(self) -> tuple[str, ...]:
-        return ("open", "passing")
+        return ("open", "passing") if math.isinf(self.limit_a) else ("open", "passing", "limit")
 
     def stamp(self, mode: str, volts: float, control_v: float) -> Stamp:
         if mode == "open":
             return Stamp(0.0, 0.0)
+        if mode == "limit":
+            return Stamp(0.0, self.limit_a)
         return Stamp(1 / self.resistance_ohm, -self.knee_v / self.resistance_ohm)
 
     def wanted(self, mode: str, volts: float, control_v: float, amps: float) -> str:
         if mode == "open":
             return "passing" if volts > self.knee_v + VOLT_TOLERANCE else mode
+        if mode == "limit":
+            at_limit_v = self.knee_v + self.limit_a * self.resistance_ohm
+            return "passing" if volts < at_limit_v - VOLT_TOLERANCE else mode
+        if amps > self.limit_a + AMP_TOLERANCE:
+            return "limit"
         return "open" if amps < -AMP_TOLERANCE else mode
 
     def residual_a(self, mode: str, volts: float, amps: float) -> float:

@@ -19,6 +19,7 @@ from strom_engine.design.sides import metal_joins
 
 __all__ = ["Branch", "Metal", "live_metal"]
 
+CONTROL_POSTS = ("ctrl_pos", "ctrl_neg")  # the coil of a held switch hangs there
 Vector = NDArray[np.float64]
 Indices = NDArray[np.intp]
 
@@ -79,9 +80,9 @@ def live_metal(design: Design, net: Network) -> Metal:
     ends = {
         live_of[node]
         for part in design.components
-        if not metal_joins(part)
         for post in part.posts()
-        if (node := net.node(f"{part.id}.{post}")) in live_of
+        if (post in CONTROL_POSTS or not metal_joins(part))
+        and (node := net.node(f"{part.id}.{post}")) in live_of
     }
     matrix = _conductance_matrix(len(live), branches)
     kept = np.array(sorted(ends), dtype=np.intp)

@@ -8,6 +8,7 @@ from functools import lru_cache
 
 from strom_engine.circuit.constants import CONTACT_DROP_V
 from strom_engine.design import (
+    Alternator,
     Bank,
     Breaker,
     BusBar,
@@ -17,11 +18,15 @@ from strom_engine.design import (
     Design,
     DualSwitch,
     Fuse,
+    FuseBlock,
     Isolator,
+    OneWayCombiner,
     OnOffSwitch,
+    Protection,
     Relay,
     Selector,
     Shunt,
+    moves_itself,
 )
 from strom_engine.reference import resistivity_ohm_mm2_per_m
 
@@ -29,10 +34,14 @@ __all__ = [
     "Conductor",
     "Network",
     "Nodes",
+    "Passage",
     "cable_resistance_ohm",
+    "excited",
+    "isolator_ways",
     "network",
     "nodes_of",
     "passages",
+    "powered_islands",
 ]
 
 SELECTOR_CONTACTS = {"off": (), "1": ("one",), "2": ("two",), "both": ("one", "two")}
@@ -69,13 +78,15 @@ class Nodes:
 class Network:
     """The metal of one state: its nodes, its conductors, and which node hangs together.
 
-    ``closed`` names the relays that are closed and the dc-dc chargers that run.
+    ``moved`` names the parts that stand otherwise than at rest: relays closed, dc-dc chargers
+    and one-way combiners running, protections tripped, held switches dropped out, inverters
+    cut out.
     """
 
     nodes: Nodes
     conductors: tuple[Conductor, ...]
     group_of_node: tuple[int, ...]
-    closed: frozenset[str] = frozenset()
+    moved: frozenset[str] = frozenset()
 
     def node(self, ref: str) -> int:
         """Node of a post."""
@@ -109,22 +120,25 @@ def nodes_of(design: Design) -> Nodes:
     return Nodes(of_post, count)
 
 
-def network(design: Design, positions: Mapping[str, str], closed_relays: frozenset[str]) -> Network:
-    """The metal of a design with its switches and relays as given. Remembers the latest ones."""
-    return _network(design, tuple(sorted(positions.items())), closed_relays)
+def network(design: Design, positions: Mapping[str, str], moved: frozenset[str]) -> Network:
+    """The metal of a design with its switches and what moves by itself as given.
+
+    Remembers the latest ones.
+    """
+    return _network(design, tuple(sorted(positions.items())), moved)
 
 
 @lru_cache(maxsize=512)
 def _network(
-    design: Design, positions: tuple[tuple[str, str], ...], closed_relays: frozenset[str]
+    design: Design, positions: tuple[tuple[str, str], ...], moved: frozenset[str]
 ) -> Network:
     nodes = nodes_of(design)
     conductors = (
         *_cable_conductors(design),
-        *_contacts(design, nodes, dict(positions), closed_relays),
+        *_contacts(design, nodes, dict(positions), moved),
     )
     groups = _groups(nodes.count, ((c.a, c.b) for c in conductors))
-    return Network(nodes, conductors, groups, closed_relays)
+    return Network(nodes, conductors, groups, moved)
 
 
 @lru_cache(maxsize=64)
@@ -142,10 +156,10 @@ def _cable_conductors(design: Design) -> tuple[Conductor, ...]:
 
 
 def _contacts(
-    design: Design, nodes: Nodes, positions: Mapping[str, str], closed_relays: frozenset[str]
+    design: Design, nodes: Nodes, positions: Mapping[str, str], moved: frozenset[str]
 ) -> Iterable[Conductor]:
     for part in design.components:
-        for a, b, ohm in _joined(part, positions.get(part.id, ""), part.id in closed_relays):
+        for a, b, ohm in _joined(part, positions.get(part.id, ""), part.id in moved):
             yield Conductor(
                 f"{part.id}.{a}",
                 nodes.of_post[f"{part.id}.{a}"],
@@ -154,7 +168,9 @@ def _contacts(
             )
 
 
-def _joined(part: Component, position: str, closed: bool) -> Iterable[tuple[str, str, float]]:
+def _joined(part: Component, position: str, moved: bool) -> Iterable[tuple[str, str, float]]:
+    if isinstance(part, OnOffSwitch | DualSwitch) and moves_itself(part) and moved:
+        return []  # its coil has let go
     match part:
         case Selector():
             ohm = CONTACT_DROP_V / part.rating_a
@@ -165,9 +181,16 @@ def _joined(part: Component, position: str, closed: bool) -> Iterable[tuple[str,
         case OnOffSwitch() | Breaker():
             return [("a", "b", CONTACT_DROP_V / part.rating_a)] if position == "on" else []
         case Relay():
-            return [("a", "b", CONTACT_DROP_V / part.rating_a)] if closed else []
+            return [("a", "b", CONTACT_DROP_V / part.rating_a)] if moved else []
+        case Protection():
+            return [] if moved else [("bank", "system", CONTACT_DROP_V / part.rating_a)]
         case Fuse():
             return [("a", "b", CONTACT_DROP_V / part.rating_a)]
+        case FuseBlock():
+            return [
+                (f"b{n}", "in", CONTACT_DROP_V / rating_a)
+                for n, rating_a in enumerate(part.branch_a, start=1)
+            ]
         case Shunt():
             return [("bank", "system", part.rating_mv / 1000 / part.rating_a)]
         case _:
@@ -218,18 +241,63 @@ def _returns(design: Design, net: Network, piece: int) -> set[int]:
     }
 
 
-def passages(design: Design, net: Network) -> tuple[tuple[int, int], ...]:
-    """One-way passages between pieces of metal: through isolators and running dc-dc chargers."""
-    running = (part for part in design.of_type(DcDc) if part.id in net.closed)
+@dataclass(frozen=True)
+class Passage:
+    """A one-way passage between pieces of metal; ``returns`` are those of its negative posts.
+
+    ``returns`` is None for a part that current only passes through.
+    """
+
+    start: int
+    end: int
+    returns: tuple[int, int] | None = None
+
+
+def passages(design: Design, net: Network) -> tuple[Passage, ...]:
+    """One-way passages: through isolators, and through what charges one bank from another."""
+    running = (p for p in design.components if isinstance(p, DcDc | OneWayCombiner))
     return (
-        *_isolated(design, net),
-        *((net.group(f"{part.id}.in"), net.group(f"{part.id}.out")) for part in running),
+        *(Passage(*pair) for pair in _isolated(design, net)),
+        *(
+            Passage(
+                net.group(f"{part.id}.in"),
+                net.group(f"{part.id}.out"),
+                (net.group(f"{part.id}.neg"), net.group(f"{part.id}.{part.out_neg}"))
+                if isinstance(part, DcDc)
+                else None,
+            )
+            for part in running
+            if part.id in net.moved
+        ),
     )
+
+
+def isolator_ways(part: Isolator) -> tuple[tuple[str, str], ...]:
+    """Posts of each way through an isolator, in and out."""
+    ins = ("in", "in2")[: part.inputs]
+    return tuple((i, f"out{n}") for i in ins for n in range(1, part.outputs + 1))
 
 
 def _isolated(design: Design, net: Network) -> tuple[tuple[int, int], ...]:
     return tuple(
-        (net.group(f"{part.id}.in"), net.group(f"{part.id}.out{n + 1}"))
+        (net.group(f"{part.id}.{start}"), net.group(f"{part.id}.{end}"))
         for part in design.of_type(Isolator)
-        for n in range(part.outputs)
+        for start, end in isolator_ways(part)
+    )
+
+
+def excited(design: Design, net: Network, part: Alternator) -> bool:
+    """Whether an alternator that starts on a bank's voltage finds one.
+
+    At its output, or through the excitation post of an isolator in front of it.
+    """
+    if part.excitation != "output":
+        return True
+    powered = {net.group(f"{bank.id}.pos") for bank in design.of_type(Bank)}
+    out = net.group(f"{part.id}.out")
+    return out in powered or any(
+        isolator.excitation_post
+        and net.group(f"{isolator.id}.excite") in powered
+        and out in {net.group(f"{isolator.id}.{start}") for start, _ in isolator_ways(isolator)}
+        for isolator in design.of_type(Isolator)
     )

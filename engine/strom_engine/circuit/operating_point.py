@@ -11,20 +11,23 @@ from numpy.typing import NDArray
 from strom_engine.circuit.build import (
     Circuit,
     build_circuit,
+    inverter_power_w,
+    inverting,
     items_on,
     load_reference_v,
     source_limit_a,
     source_running,
 )
 from strom_engine.circuit.constants import LOAD_FOLD_SHARE
-from strom_engine.circuit.elements import Element, SourceElement
-from strom_engine.circuit.network import network
+from strom_engine.circuit.elements import BankElement, Element, OneWayElement, SourceElement
+from strom_engine.circuit.network import isolator_ways, network
 from strom_engine.circuit.results import (
     BankNow,
     ItemNow,
     LoadNow,
     OperatingPoint,
     PassingNow,
+    ShuntNow,
     SourceNow,
     StarterNow,
     Totals,
@@ -37,12 +40,15 @@ from strom_engine.design import (
     Charger,
     DcDc,
     Design,
+    Inverter,
     Isolator,
     LoadGroup,
     LoadItem,
-    Solar,
+    Shunt,
+    Source,
     Starter,
     State,
+    source_outputs,
 )
 
 Vector = NDArray[np.float64]
@@ -82,20 +88,20 @@ class Solved:
 
 
 def solve_state(
-    design: Design, state: State, closed_relays: frozenset[str], like: Solved | None = None
+    design: Design, state: State, moved: frozenset[str], like: Solved | None = None
 ) -> Solved:
-    """Solve one checked state with the relays as given. Raises NotSettledError.
+    """Solve one checked state with what moves by itself as given. Raises NotSettledError.
 
-    ``like`` is the same state solved with the relays otherwise: a good place to start from.
+    ``like`` is the same state solved with some of that otherwise: a good place to start from.
     """
-    circuit = build_circuit(design, state, network(design, state.positions, closed_relays))
+    circuit = build_circuit(design, state, network(design, state.positions, moved))
     guess = _first_guess(design, circuit, like)
     # With a source running most banks take charge: start from there.
     busy = any(isinstance(e, SourceElement) for e in circuit.elements)
     modes = {b.id: "charge" for b in design.of_type(Bank)} if busy else {}
     if busy:
-        outs = (f"{i.id}.out{n + 1}" for i in design.of_type(Isolator) for n in range(i.outputs))
-        modes |= dict.fromkeys(outs, "passing")
+        ways = (e.name for e in circuit.elements if isinstance(e, OneWayElement) and e.knee_v > 0)
+        modes |= dict.fromkeys(ways, "passing")
     if like is not None:
         names = (e.name for e in like.circuit.elements)
         modes = dict(zip(names, like.solution.modes, strict=True))
@@ -105,8 +111,15 @@ def solve_state(
 
 def _first_guess(design: Design, circuit: Circuit, like: Solved | None) -> Vector:
     guess = np.zeros(circuit.metal.count + len(circuit.inside))
+    metal, net = circuit.metal, circuit.net
     for element in circuit.elements:
-        guess[element.plus] = load_reference_v(design)
+        guess[element.plus] = load_reference_v(design.system_v)
+    # Metal that a bank of another voltage is on is about at that bank's.
+    banks = [e for e in circuit.elements if isinstance(e, BankElement)]
+    at_v = {net.group(f"{e.name}.pos"): e.source.emf_v for e in banks}
+    if at_v and max(at_v.values()) > 1.5 * min(at_v.values()):
+        for node, live in metal.live_of.items():
+            guess[live] = at_v.get(net.group_of_node[node], guess[live])
     if like is not None:
         for node, live in circuit.metal.live_of.items():
             known = like.circuit.metal.live_of.get(node)
@@ -130,7 +143,8 @@ def assemble(solved: Solved) -> OperatingPoint:
         totals=Totals(
             given_a=sum(s.current_a for s in sources.values()),
             used_a=sum(now.current_a for now in loads.values())
-            + sum(now.current_a for now in starters.values()),
+            + sum(now.current_a for now in starters.values())
+            + _coils_a(solved),
             stored_a=sum(b.current_a for b in banks.values()),
             converted_a=sum(amps for _, amps in _converter_ends(solved)),
             lost_w=sum(amps[name] ** 2 * ohm for name, ohm in ohms.items())
@@ -146,6 +160,7 @@ def assemble(solved: Solved) -> OperatingPoint:
         balance_residual=balance_residual(solved),
         rounds=solved.solution.rounds,
         passing=passing,
+        shunts=_shunts(solved, banks, amps),
     )
 
 
@@ -171,8 +186,8 @@ def _injections(solved: Solved) -> list[Injection]:
     """Who puts current into the positive side, and where."""
     found = []
     banks = {b.id for b in solved.design.of_type(Bank)}
-    chargers = {f"{c.id}.out{i}": c.id for c in solved.design.of_type(Charger) for i in (1, 2, 3)}
-    single = {p.id for p in solved.design.components if isinstance(p, Alternator | Solar)}
+    chargers = _charger_outputs(solved.design)
+    single = {p.id for p in solved.design.sources if not isinstance(p, Charger)}
     for e, amps in zip(solved.circuit.elements, solved.solution.amps, strict=True):
         if e.name in chargers and amps > 0:
             found.append(Injection(chargers[e.name], e.minus, amps))
@@ -181,8 +196,13 @@ def _injections(solved: Solved) -> list[Injection]:
     return found
 
 
+def _charger_outputs(design: Design) -> dict[str, str]:
+    """Names of the output elements of chargers, with the charger's."""
+    return {f"{c.id}.out{i}": c.id for c in design.of_type(Charger) for i in (1, 2, 3)}
+
+
 def _shares(solved: Solved) -> dict[int, dict[str, float]]:
-    passages = [Passage(element.plus, element.minus, amps) for element, amps in _isolated(solved)]
+    passages = [Passage(element.plus, element.minus, amps) for element, amps in _one_way(solved)]
     for part in solved.design.of_type(DcDc):
         before, after = solved.circuit.at(f"{part.id}.in"), solved.circuit.at(f"{part.id}.out")
         if before is not None and after is not None:
@@ -192,11 +212,14 @@ def _shares(solved: Solved) -> dict[int, dict[str, float]]:
     return trace_shares(branches, volts, _injections(solved), passages)
 
 
-def _isolated(solved: Solved) -> list[tuple[Element, float]]:
-    """Outputs of isolators with what passes them [A]."""
-    own = {f"{i.id}.out{n + 1}" for i in solved.design.of_type(Isolator) for n in range(3)}
-    pairs = zip(solved.circuit.elements, solved.solution.amps, strict=True)
-    return [(element, amps) for element, amps in pairs if element.name in own]
+def _one_way(solved: Solved) -> list[tuple[Element, float]]:
+    """Ways through isolators and one-way combiners with what passes them [A]."""
+    outputs = _charger_outputs(solved.design)
+    return [
+        (element, amps)
+        for element, amps in zip(solved.circuit.elements, solved.solution.amps, strict=True)
+        if isinstance(element, OneWayElement) and element.name not in outputs
+    ]
 
 
 def _conversion_loss_w(solved: Solved) -> float:
@@ -204,6 +227,12 @@ def _conversion_loss_w(solved: Solved) -> float:
     volts = solved.solution.volts
     ends = _converter_ends(solved)
     return sum(float((volts[e.plus] - volts[e.minus]) * amps) for e, amps in ends)
+
+
+def _coils_a(solved: Solved) -> float:
+    """What the coils of held switches draw [A]."""
+    pairs = zip(solved.circuit.elements, solved.solution.amps, strict=True)
+    return sum(amps for e, amps in pairs if e.name.endswith(".coil"))
 
 
 def _converter_ends(solved: Solved) -> list[tuple[Element, float]]:
@@ -215,10 +244,20 @@ def _converter_ends(solved: Solved) -> list[tuple[Element, float]]:
 
 def _passing(solved: Solved) -> dict[str, PassingNow]:
     volts = solved.solution.volts
-    return {
+    found = {
         e.name: PassingNow(max(amps, 0.0), float(volts[e.plus] - volts[e.minus]))
-        for e, amps in _isolated(solved)
+        for e, amps in _one_way(solved)
     }
+    for part in solved.design.of_type(Isolator):
+        # An output shows what passes it from both inputs, and the drop of the one that passes.
+        for start, end in isolator_ways(part):
+            second = found.pop(f"{part.id}.{start}_{end}", None)
+            if second is not None:
+                first = found.get(f"{part.id}.{end}", PassingNow(0.0, 0.0))
+                drop_v = max(first, second, key=lambda now: now.current_a).drop_v
+                amps = first.current_a + second.current_a
+                found[f"{part.id}.{end}"] = PassingNow(amps, drop_v)
+    return found
 
 
 def _given(shares: dict[int, dict[str, float]], node: int | None, amps: float) -> dict[str, float]:
@@ -245,14 +284,16 @@ def _banks(solved: Solved, shares: dict[int, dict[str, float]]) -> dict[str, Ban
 
 
 def _sources(solved: Solved) -> dict[str, SourceNow]:
-    parts = (p for p in solved.design.components if isinstance(p, Alternator | Charger | Solar))
-    return {part.id: _source(solved, part) for part in parts}
+    return {part.id: _source(solved, part) for part in solved.design.sources}
 
 
-def _source(solved: Solved, part: Alternator | Charger | Solar) -> SourceNow:
+def _source(solved: Solved, part: Source) -> SourceNow:
     design, state = solved.design, solved.state
-    present = source_running(design, part, state)
-    plus = {"alternator": "out", "charger": "out1", "solar": "pos"}[part.kind]
+    present = source_running(design, part, state, solved.circuit.net)
+    plus = source_outputs(part)[0]
+    if isinstance(part, Alternator) and part.id in solved.circuit.unexcited:
+        turning = state.engine_runs(part.engine)
+        return SourceNow("unexcited" if turning else "idle", 0.0, 0.0, part.set_v)
     if not present or part.id in solved.circuit.loose_sources:
         mode = "loose" if present else "idle"
         limit = source_limit_a(part, state) if present else 0.0
@@ -275,26 +316,51 @@ def _loads(solved: Solved, shares: dict[int, dict[str, float]]) -> dict[str, Loa
     for group in solved.design.of_type(LoadGroup):
         volts = solved.volts(f"{group.id}.pos", f"{group.id}.neg")
         amps = solved.amps(group.id) or 0.0
-        on = {item.id for item in items_on(group, solved.state)}
+        on = {item.id for item in items_on(group.id, group.items, solved.state)}
         found[group.id] = LoadNow(
             volts_v=volts,
             current_a=amps,
             given_by_a=_given(shares, solved.circuit.at(f"{group.id}.pos"), amps),
-            items=tuple(_item(solved.design, item, item.id in on, volts) for item in group.items),
+            items=tuple(
+                _item(solved.design.nominal_v(group), item, item.id in on, volts)
+                for item in group.items
+            ),
         )
-    return found
+    return found | {i.id: _inverter(solved, i, shares) for i in solved.design.of_type(Inverter)}
 
 
-def _item(design: Design, item: LoadItem, on: bool, volts: float | None) -> ItemNow:
+def _inverter(solved: Solved, part: Inverter, shares: dict[int, dict[str, float]]) -> LoadNow:
+    """An inverter as a load: each item's part of what it takes by its power."""
+    state = solved.state
+    amps = solved.amps(f"{part.id}.dc") or 0.0
+    on = {item.id for item in items_on(part.id, part.items, state)}
+    live = inverting(part, state, solved.circuit.net)
+    whole_w = inverter_power_w(part, state) if live else 1.0
+    ac_w = sum(item.power_w for item in part.items if item.id in on)
+    lent = (whole_w - part.idle_w) / ac_w if live and ac_w else 0.0
+    return LoadNow(
+        volts_v=solved.volts(f"{part.id}.pos", f"{part.id}.neg"),
+        current_a=amps,
+        given_by_a=_given(shares, solved.circuit.at(f"{part.id}.pos"), amps),
+        items=tuple(
+            ItemNow(
+                i.id, i.id in on, amps * i.power_w * lent / whole_w if i.id in on else 0.0, False
+            )
+            for i in part.items
+        ),
+    )
+
+
+def _item(nominal_v: float, item: LoadItem, on: bool, volts: float | None) -> ItemNow:
     live = on and volts is not None and volts > 0
-    amps = item_current_a(design, item, volts) if live and volts is not None else 0.0
+    amps = item_current_a(nominal_v, item, volts) if live and volts is not None else 0.0
     too_low = live and item.min_v is not None and volts is not None and volts < item.min_v
     return ItemNow(id=item.id, on=on, current_a=amps, below_minimum=too_low)
 
 
-def item_current_a(design: Design, item: LoadItem, volts: float) -> float:
-    """Current [A] an item draws at a voltage [V], by its law."""
-    reference_v, fold_v = load_reference_v(design), LOAD_FOLD_SHARE * design.system_v
+def item_current_a(nominal_v: float, item: LoadItem, volts: float) -> float:
+    """Current [A] an item made for a nominal voltage draws at a voltage [V], by its law."""
+    reference_v, fold_v = load_reference_v(nominal_v), LOAD_FOLD_SHARE * nominal_v
     folded = min(1.0, volts / fold_v)
     match item.law:
         case "power":
@@ -313,6 +379,25 @@ def _starters(solved: Solved) -> dict[str, StarterNow]:
         )
         for s in solved.design.of_type(Starter)
     }
+
+
+def _shunts(
+    solved: Solved, banks: dict[str, BankNow], amps: dict[str, float]
+) -> dict[str, ShuntNow]:
+    """What each shunt reads against the banks whose negatives hang on its bank side."""
+    design, net = solved.design, solved.circuit.net
+    found = {}
+    for shunt in design.of_type(Shunt):
+        near = {net.node(f"{shunt.id}.bank")}
+        joins = [(c.a, c.b) for c in net.conductors if not c.name.startswith(f"{shunt.id}.")]
+        while more := {b for a, b in [*joins, *((b, a) for a, b in joins)] if a in near} - near:
+            near |= more
+        own = [b for b in banks if net.node(f"{b}.neg") in near]
+        # Positive from bank to system inside the shunt is charge that goes into the bank.
+        reads_a = amps.get(f"{shunt.id}.bank", 0.0)
+        bank_a = sum(banks[b].current_a for b in own)
+        found[shunt.id] = ShuntNow(reads_a, bank_a, bank_a - reads_a)
+    return found
 
 
 def balance_residual(solved: Solved) -> float:

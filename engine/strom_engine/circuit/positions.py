@@ -8,21 +8,30 @@ from itertools import product
 from typing import Literal
 
 from strom_engine.circuit.bench import BenchResult, bench
-from strom_engine.design import Bank, Breaker, Design, State, check_state
-from strom_engine.design.state import Switch, switch_positions, switches
+from strom_engine.design import (
+    Bank,
+    Breaker,
+    Design,
+    Inverter,
+    Protection,
+    State,
+    Switch,
+    check_state,
+)
+from strom_engine.design.state import switch_positions, switches
 from strom_engine.reference import chemistry
 
 __all__ = ["Danger", "PositionCard", "PositionRow", "position_card", "unlike_sets"]
 
 MAX_ROWS = 256
-TURN_ORDER = ("selector", "dual_switch", "switch", "breaker")
+TURN_ORDER = ("selector", "dual_switch", "switch", "breaker", "inverter")
 
 
 @dataclass(frozen=True)
 class Danger:
     """Something that can hurt: its kind, the parts, and words for it."""
 
-    kind: Literal["alternator_cut_off", "unlike_joined", "relay_chatters"]
+    kind: Literal["alternator_cut_off", "unlike_joined", "relay_chatters", "protection_open"]
     parts: tuple[str, ...]
     words: str
 
@@ -52,7 +61,8 @@ class PositionCard:
 def position_card(design: Design, state: State) -> PositionCard:
     """Turn every switch through every position, engine off and on, all else as in the state.
 
-    Breakers stay as they stand. Switches beyond 256 rows are named in ``fixed`` and stay too.
+    Breakers and inverters stay as they stand. Switches beyond 256 rows are named in ``fixed``
+    and stay too.
     """
     state = check_state(design, state)
     turned, fixed = _turned(design)
@@ -71,7 +81,7 @@ def _turned(design: Design) -> tuple[list[Switch], list[Switch]]:
     # The switches that choose a bank come first: their rows stay together on the card.
     for switch in sorted(switches(design), key=lambda s: TURN_ORDER.index(s.kind)):
         more = len(switch_positions(switch))
-        if isinstance(switch, Breaker) or rows * more > MAX_ROWS:
+        if isinstance(switch, Breaker | Inverter) or rows * more > MAX_ROWS:
             fixed.append(switch)
         else:
             turned.append(switch)
@@ -124,12 +134,14 @@ def _dangers(design: Design, result: BenchResult) -> Iterable[Danger]:
     for joined in unlike_sets(design, result.reach.joined_banks):
         names = " and ".join(design.by_id[b].name for b in joined)
         yield Danger("unlike_joined", joined, f"{names} are joined though their chemistries differ")
-    verdicts = {name: now.verdict for name, now in result.point.relays.items()}
-    verdicts |= {name: now.verdict for name, now in result.point.converters.items()}
-    for name, verdict in verdicts.items():
-        if verdict == "chatters":
-            words = f"{design.by_id[name].name} closes and opens again and again"
+    for name, now in result.point.verdicts().items():
+        part = design.by_id[name]
+        if now.verdict == "chatters":
+            words = f"{part.name} closes and opens again and again"
             yield Danger("relay_chatters", (name,), words)
+        elif isinstance(part, Protection) and not now.closed:
+            words = f"{part.name} opens: {now.why}"
+            yield Danger("protection_open", (name,), words)
 
 
 def unlike_sets(design: Design, joined: tuple[tuple[str, ...], ...]) -> tuple[tuple[str, ...], ...]:

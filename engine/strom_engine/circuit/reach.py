@@ -5,21 +5,18 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from strom_engine.circuit.build import source_running
-from strom_engine.circuit.network import Network, network, passages
+from strom_engine.circuit.network import Network, Passage, network, passages
 from strom_engine.design import (
-    Alternator,
     Bank,
-    Charger,
     Design,
+    Inverter,
     LoadGroup,
-    Solar,
     Starter,
     State,
+    source_outputs,
 )
 
 __all__ = ["Reach", "reach"]
-
-OUTPUTS = {"alternator": ("out",), "charger": ("out1", "out2", "out3"), "solar": ("pos",)}
 
 
 @dataclass(frozen=True)
@@ -33,17 +30,17 @@ class Reach:
     dead_loads: tuple[str, ...]
 
 
-def reach(design: Design, state: State, closed_relays: frozenset[str]) -> Reach:
+def reach(design: Design, state: State, moved: frozenset[str]) -> Reach:
     """Reach of a checked state with the relays as given.
 
     A bank feeds a load when closed metal leads from its plus to the load's plus, isolators
     passed the way they let through, and metal from the load's minus back to its minus; a source
     charges a bank in the same way.
     """
-    net = network(design, state.positions, closed_relays)
+    net = network(design, state.positions, moved)
     banks = design.of_type(Bank)
-    takers = [*design.of_type(LoadGroup), *design.of_type(Starter)]
-    sources = [p for p in design.components if isinstance(p, Alternator | Charger | Solar)]
+    takers = [*design.of_type(LoadGroup), *design.of_type(Starter), *design.of_type(Inverter)]
+    sources = design.sources
     onward = _Onward(net, passages(design, net))
     fed_by = {
         t.id: tuple(b.id for b in banks if onward.leads((b.id, "pos"), (t.id, "pos")))
@@ -53,11 +50,7 @@ def reach(design: Design, state: State, closed_relays: frozenset[str]) -> Reach:
         s.id: tuple(
             b.id
             for b in banks
-            if any(
-                onward.leads((s.id, out), (b.id, "pos"))
-                for out in OUTPUTS[s.kind]
-                if out in s.posts()
-            )
+            if any(onward.leads((s.id, out), (b.id, "pos")) for out in source_outputs(s))
         )
         for s in sources
     }
@@ -66,7 +59,7 @@ def reach(design: Design, state: State, closed_relays: frozenset[str]) -> Reach:
         charges=charges,
         joined_banks=_joined(net, banks),
         loose_sources=tuple(
-            s.id for s in sources if not charges[s.id] and source_running(design, s, state)
+            s.id for s in sources if not charges[s.id] and source_running(design, s, state, net)
         ),
         dead_loads=tuple(name for name, by in fed_by.items() if not by),
     )
@@ -75,19 +68,24 @@ def reach(design: Design, state: State, closed_relays: frozenset[str]) -> Reach:
 class _Onward:
     """Where current can go from a piece of metal, one-way passages taken as they let through."""
 
-    def __init__(self, net: Network, ways: tuple[tuple[int, int], ...]) -> None:
+    def __init__(self, net: Network, ways: tuple[Passage, ...]) -> None:
         self._net = net
         self._ways = ways
 
     def leads(self, giver: tuple[str, str], taker: tuple[str, str]) -> bool:
-        """Whether a giver's plus post leads to a taker's, and their minus posts are joined."""
+        """Whether a giver's plus post leads to a taker's, and metal or a charger back."""
         net = self._net
-        if net.group(f"{giver[0]}.neg") != net.group(f"{taker[0]}.neg"):
-            return False
-        reached = {net.group(".".join(giver))}
-        while more := {end for start, end in self._ways if start in reached} - reached:
+        reached = {(net.group(".".join(giver)), net.group(f"{giver[0]}.neg"))}
+        while more := {self._after(way, at) for way in self._ways for at in reached} - reached:
             reached |= more
-        return net.group(".".join(taker)) in reached
+        return (net.group(".".join(taker)), net.group(f"{taker[0]}.neg")) in reached
+
+    def _after(self, way: Passage, at: tuple[int, int]) -> tuple[int, int]:
+        """Where a pair of pieces, plus and minus, is led by a passage; the same when it is not."""
+        plus, minus = at
+        if way.start != plus or (way.returns is not None and way.returns[0] != minus):
+            return at
+        return way.end, minus if way.returns is None else way.returns[1]
 
 
 def _joined(net: Network, banks: tuple[Bank, ...]) -> tuple[tuple[str, ...], ...]:

@@ -8,12 +8,14 @@ from typing import Literal
 
 __all__ = [
     "BankNow",
+    "ContactNow",
     "ConverterNow",
     "ItemNow",
     "LoadNow",
     "OperatingPoint",
     "PassingNow",
     "RelayNow",
+    "ShuntNow",
     "SourceNow",
     "StarterNow",
     "Totals",
@@ -37,7 +39,8 @@ class BankNow:
 class SourceNow:
     """A source: its mode, what it gives, what it could give, where it holds which voltage.
 
-    Modes: ``idle`` (nothing to give), ``loose`` (running with no bank), ``off`` (kept back by
+    Modes: ``idle`` (nothing to give), ``unexcited`` (turning, with no voltage to start on),
+    ``loose`` (running with no bank), ``off`` (kept back by
     a higher voltage), ``limit`` (giving all it has), ``voltage`` (holding its set voltage).
     """
 
@@ -71,7 +74,7 @@ class LoadNow:
 
 @dataclass(frozen=True)
 class ConverterNow:
-    """A dc-dc charger: whether it runs and why, what it takes and gives.
+    """A dc-dc charger or one-way combiner: whether it runs and why, what it takes and gives.
 
     ``verdict``: as for a relay, closed is running; ``mode``: at its limit or holding its volts.
     """
@@ -84,6 +87,45 @@ class ConverterNow:
     out_a: float
     mode: str
     why: str
+
+    @property
+    def moved(self) -> bool:
+        """Whether it stands otherwise than at rest."""
+        return self.closed
+
+
+@dataclass(frozen=True)
+class ContactNow:
+    """A contact that is closed at rest: a protection, a held switch, an inverter.
+
+    ``rests``: stands as it does at rest, closed unless it was switched off by hand. ``volts_v``
+    and ``current_a`` are what it decides by.
+    """
+
+    verdict: Verdict
+    rests: bool
+    volts_v: float | None
+    current_a: float
+    why: str
+
+    @property
+    def moved(self) -> bool:
+        """Whether it stands otherwise than at rest."""
+        return not self.rests
+
+    @property
+    def closed(self) -> bool:
+        """Whether current can pass."""
+        return self.verdict == "closed"
+
+
+@dataclass(frozen=True)
+class ShuntNow:
+    """What a monitor's shunt reads, and what its bank really takes [A]; the rest goes past it."""
+
+    reads_a: float
+    bank_a: float
+    bypassed_a: float
 
 
 @dataclass(frozen=True)
@@ -118,6 +160,11 @@ class RelayNow:
     sees_open_v: Mapping[str, float | None]
     sees_closed_v: Mapping[str, float | None]
     why: str
+
+    @property
+    def moved(self) -> bool:
+        """Whether it stands otherwise than at rest."""
+        return self.closed
 
 
 @dataclass(frozen=True)
@@ -159,8 +206,13 @@ class OperatingPoint:
     relays: Mapping[str, RelayNow] = field(default_factory=dict)
     passing: Mapping[str, PassingNow] = field(default_factory=dict)
     converters: Mapping[str, ConverterNow] = field(default_factory=dict)
+    contacts: Mapping[str, ContactNow] = field(default_factory=dict)
+    shunts: Mapping[str, ShuntNow] = field(default_factory=dict)
 
-    def closed(self) -> frozenset[str]:
-        """The relays that are closed and the dc-dc chargers that run."""
-        relays = {name for name, now in self.relays.items() if now.closed}
-        return frozenset(relays | {name for name, now in self.converters.items() if now.closed})
+    def verdicts(self) -> dict[str, RelayNow | ConverterNow | ContactNow]:
+        """What moves by itself, by part."""
+        return {**self.relays, **self.converters, **self.contacts}
+
+    def moved(self) -> frozenset[str]:
+        """The parts that stand otherwise than at rest."""
+        return frozenset(name for name, now in self.verdicts().items() if now.moved)

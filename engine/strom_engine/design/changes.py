@@ -7,7 +7,6 @@ from typing import Annotated, Any, Literal, TypeVar
 
 from pydantic import Field, TypeAdapter, ValidationError
 
-from strom_engine.design.components import BusBar, Component, Relay, Selector
 from strom_engine.design.document import Cable, Design
 from strom_engine.design.fields import Frozen, Identifier, PostRef
 from strom_engine.design.part_changes import (
@@ -16,6 +15,7 @@ from strom_engine.design.part_changes import (
     part_change_words,
     part_touched,
 )
+from strom_engine.design.parts import BusBar, Component, Relay, Selector
 from strom_engine.design.sides import post_sides
 from strom_engine.design.validation import design_problems, problems_from_pydantic, suggest
 from strom_engine.errors import ChangeError, Problem

@@ -7,7 +7,6 @@ from typing import Annotated, Literal, TypeVar, cast
 
 from pydantic import Field, field_validator
 
-from strom_engine.design.components import Component
 from strom_engine.design.fields import (
     Frozen,
     Identifier,
@@ -16,6 +15,13 @@ from strom_engine.design.fields import (
     PostRef,
     Share,
     Temperature,
+)
+from strom_engine.design.parts import (
+    Component,
+    LoadGroup,
+    Source,
+    Starter,
+    source_outputs,
 )
 from strom_engine.reference import CONDUCTOR_SIZES, area_mm2
 
@@ -129,6 +135,15 @@ class Design(Frozen):
     def of_type(self, kind: type[P]) -> tuple[P, ...]:
         """All components of one type, in document order."""
         return cast("tuple[P, ...]", self._by_type.get(kind, ()))
+
+    @cached_property
+    def sources(self) -> tuple[Source, ...]:
+        """Everything that charges, in document order."""
+        return tuple(cast(Source, p) for p in self.components if source_outputs(p))
+
+    def nominal_v(self, part: Starter | LoadGroup) -> float:
+        """Voltage [V] that a part is made for: its own, or the system's."""
+        return float(part.nominal_v or self.system_v)
 
     def post_name(self, ref: str) -> str:
         """A post in words, such as *House bank +*."""

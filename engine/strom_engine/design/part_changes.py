@@ -6,9 +6,9 @@ from typing import Annotated, Any, Literal
 
 from pydantic import Field, TypeAdapter, ValidationError
 
-from strom_engine.design.components import Bank, Component
 from strom_engine.design.document import Cable, Design
 from strom_engine.design.fields import Frozen, Identifier, Positive, PostRef
+from strom_engine.design.parts import Bank, Component
 from strom_engine.design.validation import problems_from_pydantic, suggest
 from strom_engine.errors import ChangeError, Problem
 
@@ -35,6 +35,8 @@ VOLT_FIELDS = (
     "lock_high_v",
     "start_v",
     "stop_v",
+    "high_v",
+    "low_v",
 )
 
 
@@ -215,13 +217,21 @@ def _with_fields(design: Design, part_id: str, fields: dict[str, Any], at: str) 
 
 
 def _at_volts(part: Component, system_v: int, ratio: float) -> Component:
+    was_v = system_v / ratio
     update: dict[str, object] = {
-        name: round(getattr(part, name) * ratio, 3) for name in VOLT_FIELDS if hasattr(part, name)
+        name: round(getattr(part, name) * ratio, 3)
+        for name in VOLT_FIELDS
+        if hasattr(part, name) and _belongs(getattr(part, name), was_v)
     }
-    if isinstance(part, Bank):
+    if isinstance(part, Bank) and part.nominal_v == was_v:
         unit_v = part.unit_v if system_v % part.unit_v == 0 else 12
         update = {"unit_v": unit_v, "series": system_v // unit_v}
     return part.model_copy(update=update)
+
+
+def _belongs(volts: float, system_v: float) -> bool:
+    """Whether a figure stands for this system voltage, not for another one beside it."""
+    return 0.7 * system_v < volts < 1.4 * system_v
 
 
 def _bank_words(bank: Bank | ChooseBank) -> str:

@@ -5,8 +5,8 @@ from __future__ import annotations
 from collections import defaultdict
 from collections.abc import Iterable
 
-from strom_engine.design.components import Component
 from strom_engine.design.document import Design
+from strom_engine.design.parts import Component
 
 __all__ = ["metal_joins", "post_sides", "shorts"]
 
@@ -22,6 +22,7 @@ _JOINED = {
     "fuse": (("a", "b"),),
     "relay": (("a", "b"),),
     "shunt": (("bank", "system"),),
+    "protection": (("bank", "system"),),
 }
 
 
@@ -29,6 +30,8 @@ def metal_joins(part: Component) -> tuple[tuple[str, str], ...]:
     """Pairs of posts that metal can join inside a part, every contact thought closed."""
     if part.kind == "bus_bar":
         return tuple(("s1", f"s{i}") for i in range(2, part.studs + 1))
+    if part.kind == "fuse_block":
+        return tuple(("in", f"b{i}") for i in range(1, len(part.branch_a) + 1))
     return _JOINED.get(part.kind, ())
 
 

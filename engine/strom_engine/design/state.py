@@ -7,42 +7,56 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from strom_engine.design.components import (
-    Breaker,
-    DcDc,
-    DualSwitch,
-    OnOffSwitch,
-    Relay,
-    Selector,
-)
 from strom_engine.design.document import Design
 from strom_engine.design.fields import Frozen, Share
+from strom_engine.design.parts import Inverter, LoadGroup, Switch, moves_itself
 from strom_engine.design.validation import suggest
 from strom_engine.errors import Problem, StateError
 
 __all__ = ["State", "Switch", "check_state", "default_positions", "switch_positions", "switches"]
 
-Switch = Selector | DualSwitch | OnOffSwitch | Breaker
 POSITIONS: dict[str, tuple[str, ...]] = {
     "selector": ("off", "1", "both", "2"),
     "dual_switch": ("off", "on", "combine"),
     "switch": ("off", "on"),
     "breaker": ("off", "on"),
+    "inverter": ("off", "on"),
 }
+Knots = Annotated[float, Field(ge=0, le=100, allow_inf_nan=False)]
 
 
 class State(Frozen):
-    """Everything that can be turned, plugged or lived; unnamed switches stand as drawn."""
+    """Everything that can be turned, plugged or lived; unnamed switches stand as drawn.
+
+    ``running`` names items beyond those of the profile, as ``group.item``: a windlass, say. The
+    second engine does ``as_first`` where nothing else is said.
+    """
 
     engine: Literal["off", "on"] = "off"
     rpm: Annotated[float, Field(ge=0, le=6000, allow_inf_nan=False)] = 1400.0
     cranking: bool = False
+    second_engine: Literal["as_first", "off", "on"] = "as_first"
+    second_cranking: bool = False
     shore: bool = False
     sun: Share = 0.0
+    wind_kn: Knots = 0.0
+    boat_kn: Knots = 0.0
     profile: str | None = None
+    running: frozenset[str] = frozenset()
     positions: dict[str, str] = Field(default_factory=dict)
     relays_were: dict[str, Literal["open", "closed"]] = Field(default_factory=dict)
     soc: dict[str, Share] = Field(default_factory=dict)
+
+    def engine_runs(self, engine: Literal["first", "second"]) -> bool:
+        """Whether an engine turns by itself."""
+        if engine == "second" and self.second_engine != "as_first":
+            return self.second_engine == "on" and not self.second_cranking
+        cranking = self.cranking if engine == "first" else self.second_cranking
+        return self.engine == "on" and not cranking
+
+    def cranks(self, engine: Literal["first", "second"]) -> bool:
+        """Whether an engine is being started."""
+        return self.cranking if engine == "first" else self.second_cranking
 
     def with_positions(self, positions: Mapping[str, str]) -> State:
         """The same state with the switches elsewhere."""
@@ -85,12 +99,21 @@ def check_state(design: Design, state: State) -> State:
         text = f"there is no profile {state.profile!r}{suggest(state.profile, profiles)}"
         problems.append(Problem("profile", text))
     banks = [p.id for p in design.components if p.kind == "bank"]
-    relays = [p.id for p in design.components if isinstance(p, Relay | DcDc)]
+    relays = [p.id for p in design.components if moves_itself(p)]
     for key, given, ids in (("soc", state.soc, banks), ("relays_were", state.relays_were, relays)):
         for name in given:
             if name not in ids:
                 text = f"there is no such part {name!r}{suggest(name, ids)}"
                 problems.append(Problem(f"{key}.{name}", text))
+    items = {
+        f"{p.id}.{item.id}"
+        for p in design.components
+        if isinstance(p, LoadGroup | Inverter)
+        for item in p.items
+    }
+    for name in sorted(state.running - items):
+        text = f"there is no item {name!r}{suggest(name, items)}"
+        problems.append(Problem("running", text))
     if problems:
         raise StateError(problems)
     return state.with_positions(default_positions(design) | state.positions)

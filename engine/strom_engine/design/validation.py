@@ -9,8 +9,8 @@ from typing import Any
 
 from pydantic import TypeAdapter, ValidationError
 
-from strom_engine.design.components import Component
 from strom_engine.design.document import DESIGN_VERSION, Design
+from strom_engine.design.parts import Component
 from strom_engine.design.sides import shorts
 from strom_engine.errors import DesignError, Problem
 
@@ -156,6 +156,7 @@ def _links(raw: Mapping[str, Any], parts: list[tuple[int, Mapping[str, Any]]]) -
     places = [str(p.get("id")) for _, p in _items(raw, "places")]
     profiles = [str(p.get("id")) for _, p in _items(raw, "profiles")]
     alternators = [str(p.get("id")) for _, p in parts if p.get("kind") == "alternator"]
+    banks = [str(p.get("id")) for _, p in parts if p.get("kind") == "bank"]
     for i, part in parts:
         at = f"components[{i}]"
         if isinstance(part.get("place"), str) and part["place"] not in places:
@@ -165,6 +166,10 @@ def _links(raw: Mapping[str, Any], parts: list[tuple[int, Mapping[str, Any]]]) -
         if isinstance(field, str) and field not in alternators:
             text = f"there is no alternator {field!r}{suggest(field, alternators)}"
             yield Problem(f"{at}.field_contact_of", text)
+        guarded = part.get("guards")
+        if isinstance(guarded, str) and guarded not in banks:
+            text = f"there is no bank {guarded!r}{suggest(guarded, banks)}"
+            yield Problem(f"{at}.guards", text)
         items = _items(part, "items")
         ids = Counter(str(item.get("id")) for _, item in items)
         for j, item in items:

@@ -18,16 +18,19 @@ GEAR = frozenset(
         "relay",
         "isolator",
         "dcdc",
+        "one_way",
+        "protection",
         "bus_bar",
         "fuse",
+        "fuse_block",
         "breaker",
         "shunt",
     }
 )
-ABOVE = frozenset({"charger", "solar"})
+ABOVE = frozenset({"charger", "solar", "generator"})
 # Where several banks are about equally near, the engine stands with its own bank and loads
 # with the house.
-HOME_ROLES = {"starter": "engine", "alternator": "engine", "loads": "house"}
+HOME_ROLES = {"starter": "engine", "alternator": "engine", "loads": "house", "inverter": "house"}
 
 
 def layer_of_parts(parts: Mapping[str, Component], graph: Graph) -> dict[str, int]:

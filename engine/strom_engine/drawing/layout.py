@@ -18,7 +18,7 @@ from strom_engine.drawing.labels import place_labels
 from strom_engine.drawing.layers import affinities, layer_of_parts
 from strom_engine.drawing.placing import Item, Placing, place_items
 from strom_engine.drawing.routing import Leg, Route, route_channels
-from strom_engine.drawing.shapes import SLOT_PITCH, Shape, shape_of
+from strom_engine.drawing.shapes import SLOT_PITCH, Shape, mirror_pair, shape_of
 
 __all__ = ["lay_out"]
 
@@ -113,7 +113,7 @@ class _Drawing:
         for cable, (a, b) in zip(self.cables, self.ends, strict=True):
             for ref, other in ((cable.start, b), (cable.end, a)):
                 owner, _, post = ref.partition(".")
-                if owner == part:
+                if owner == part and not post.startswith("ctrl_"):
                     reach[post] = min(reach.get(post, 99.0), float(self.rows[other]))
         if len(reach) == 2:
             first, second = sorted(reach, key=lambda p: (reach[p], p))
@@ -156,9 +156,7 @@ class _Drawing:
 
     def _mirrored(self, part: str, placing: Placing) -> bool:
         """Whether a part with two upper posts reads better the other way round."""
-        pairs = {"selector": ("one", "two"), "relay": ("a", "b")}
-        pairs["dual_switch"] = ("engine_in", "house_in")
-        pair = pairs.get(self.parts[part].kind)
+        pair = mirror_pair(self.parts[part])
         if pair is None:
             return False
         at = []
@@ -231,9 +229,9 @@ class _Drawing:
     def _middle(self, part: str, post: str, placing: Placing) -> float:
         shape = self.shapes[part]
         at = shape.posts[post].x
-        if self._mirrored(part, placing):
-            turned = [p.x for p in shape.posts.values()]
-            at = min(turned) + max(turned) - at
+        pair = mirror_pair(self.parts[part])
+        if pair and not post.startswith("ctrl_") and self._mirrored(part, placing):
+            at = shape.posts[pair[0]].x + shape.posts[pair[1]].x - at
         return placing.x[part] + at
 
     def _levels(self, tracks: list[int]) -> tuple[list[float], list[float], float]:

@@ -9,6 +9,7 @@ operating point.
 
 from __future__ import annotations
 
+import math
 from collections.abc import Iterable
 
 from strom_engine.circuit.build import Circuit, build_circuit
@@ -31,13 +32,13 @@ SETTLE = ".tran 1 2000 0 uic"
 __all__ = ["SETTLE", "element_current_name", "spice_netlist"]
 
 
-def spice_netlist(design: Design, state: State, closed_relays: frozenset[str]) -> str:
+def spice_netlist(design: Design, state: State, moved: frozenset[str]) -> str:
     """Netlist of a state with the relays as given; ends with the command to let it settle.
 
     Raises StateError when the state names what is not there.
     """
     state = check_state(design, state)
-    net = network(design, state.positions, closed_relays)
+    net = network(design, state.positions, moved)
     circuit = build_circuit(design, state, net)
     names = {node: f"n{i}" for node, i in circuit.metal.live_of.items()}
     lines = ["* Strom: one state of a boat's battery system, quasi-static DC"]
@@ -104,7 +105,9 @@ def _element(e: Element) -> list[str]:
             ]
         case OneWayElement():
             over = f"({volts}-{e.knee_v:.12g})"
-            return [meter, f"B{tag} {inner} n{e.minus} I=max(0,{over}/{e.resistance_ohm:.12g})"]
+            passing = f"max(0,{over}/{e.resistance_ohm:.12g})"
+            limited = passing if math.isinf(e.limit_a) else f"min({e.limit_a:.12g},{passing})"
+            return [meter, f"B{tag} {inner} n{e.minus} I={limited}"]
         case LoadElement():
             folded = e.power_w / e.fold_v**2 + e.current_a / e.fold_v
             holding = f"{e.power_w:.12g}/max({volts},{e.fold_v:.12g})+{e.current_a:.12g}"

@@ -12,8 +12,9 @@ from strom_engine.design import (
     Bank,
     Cable,
     Charger,
+    Inverter,
     SetCableGauge,
-    Solar,
+    Source,
 )
 from strom_engine.reference import chemistry
 from strom_engine.rules.context import Context, Situation
@@ -68,8 +69,8 @@ def _unlike_finding(context: Context, a: Bank, b: Bank, situation: Situation) ->
     (ea, ra), (eb, rb) = _emf_and_ohm(a), _emf_and_ohm(b)
     inrush_a = abs(ea - eb) / (ra + rb)
     how = context.positions_words(situation.positions)
-    if situation.closed_relays:
-        how += f", {context.names(sorted(situation.closed_relays))} closed"
+    if situation.moved:
+        how += f", {context.names(sorted(situation.moved))} closed"
     yield Finding(
         rule=CH1.id,
         severity="danger" if lithium else "caution",
@@ -94,7 +95,7 @@ def _unlike_finding(context: Context, a: Bank, b: Bank, situation: Situation) ->
         if lithium
         else "One of them is always over- or undercharged.",
         repair="Put a dc-dc charger between them, and take the direct link out.",
-        parts=(a.id, b.id, *sorted(situation.closed_relays)),
+        parts=(a.id, b.id, *sorted(situation.moved)),
     )
 
 
@@ -113,7 +114,7 @@ def never_charged(context: Context) -> Iterator[Finding]:
     for bank in context.banks:
         reached = [s for s in context.sources if s.id in paths[bank.id]]
         missing = [s for s in context.sources if s.id not in paths[bank.id]]
-        away = [s for s in reached if not isinstance(s, Charger)]
+        away = [s for s in reached if not isinstance(s, Charger | Inverter)]
         machines = [s for s in missing if isinstance(s, Alternator)]
         if missing and (machines or not away):
             yield _uncharged_finding(context, bank, reached, missing, bool(away))
@@ -122,8 +123,8 @@ def never_charged(context: Context) -> Iterator[Finding]:
 def _uncharged_finding(
     context: Context,
     bank: Bank,
-    reached: list[Alternator | Charger | Solar],
-    missing: list[Alternator | Charger | Solar],
+    reached: list[Source],
+    missing: list[Source],
     away: bool,
 ) -> Finding:
     lost = ", ".join(s.name.lower() for s in missing)

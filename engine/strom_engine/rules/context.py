@@ -11,21 +11,22 @@ from strom_engine.circuit import Reach, operating_point, reach
 from strom_engine.circuit.network import Network, network
 from strom_engine.circuit.results import OperatingPoint
 from strom_engine.design import (
-    Alternator,
     Bank,
     Breaker,
-    Charger,
     Component,
     DcDc,
     Design,
+    Inverter,
     LoadItem,
+    OneWayCombiner,
     Relay,
-    Solar,
+    Source,
     State,
+    Switch,
     default_positions,
     switch_positions,
 )
-from strom_engine.design.state import Switch, switches
+from strom_engine.design.state import switches
 from strom_engine.sizing import BankPlan, bank_plan
 from strom_engine.survey import Survey
 
@@ -36,10 +37,10 @@ MAX_COMBINATIONS = 128
 
 @dataclass(frozen=True)
 class Situation:
-    """Where every switch stands, and which relays are closed."""
+    """Where every switch stands, and which parts have moved from where they rest."""
 
     positions: dict[str, str]
-    closed_relays: frozenset[str]
+    moved: frozenset[str]
 
 
 class Context:
@@ -70,15 +71,14 @@ class Context:
         return self.design.of_type(Bank)
 
     @cached_property
-    def sources(self) -> tuple[Alternator | Charger | Solar, ...]:
+    def sources(self) -> tuple[Source, ...]:
         """Everything that charges."""
-        kinds = (Alternator, Charger, Solar)
-        return tuple(p for p in self.design.components if isinstance(p, kinds))
+        return self.design.sources
 
     @cached_property
     def switches(self) -> tuple[Switch, ...]:
-        """Switches that people turn; breakers stay as they stand."""
-        found = [s for s in switches(self.design) if not isinstance(s, Breaker)]
+        """Switches that people turn; breakers and inverters stay as they stand."""
+        found = [s for s in switches(self.design) if not isinstance(s, Breaker | Inverter)]
         kept, rows = [], 1
         for switch in found:
             rows *= len(switch_positions(switch))
@@ -99,8 +99,9 @@ class Context:
         return default_positions(self.design) | {s.id: "off" for s in self.switches}
 
     def situations(self) -> Iterator[Situation]:
-        """Every combination with relays and dc-dc chargers all open, all closed, each alone."""
-        relays = [p.id for p in self.design.components if isinstance(p, Relay | DcDc)]
+        """Every combination with all that shares charge at rest, all of it moved, each alone."""
+        sharing = (Relay, DcDc, OneWayCombiner)
+        relays = [p.id for p in self.design.components if isinstance(p, sharing)]
         sets = {frozenset[str](), frozenset(relays), *(frozenset({r}) for r in relays)}
         for positions in self.combinations:
             for closed in sorted(sets, key=sorted):
@@ -108,16 +109,16 @@ class Context:
 
     def reach(self, situation: Situation, *, engine: str = "off") -> Reach:
         """Reach in a situation."""
-        key = (tuple(situation.positions.items()), situation.closed_relays, engine)
+        key = (tuple(situation.positions.items()), situation.moved, engine)
         if key not in self._reaches:
             state = State(engine="on" if engine == "on" else "off", rpm=2000.0)
             state = state.with_positions(situation.positions)
-            self._reaches[key] = reach(self.design, state, situation.closed_relays)
+            self._reaches[key] = reach(self.design, state, situation.moved)
         return self._reaches[key]
 
     def network(self, situation: Situation) -> Network:
         """The metal in a situation."""
-        return network(self.design, situation.positions, situation.closed_relays)
+        return network(self.design, situation.positions, situation.moved)
 
     def point(self, **fields: object) -> OperatingPoint:
         """Operating point of a state, its fields as given."""

@@ -9,9 +9,9 @@ from strom_engine.design import (
     Alternator,
     Selector,
     SetFieldContact,
+    Switch,
     switch_positions,
 )
-from strom_engine.design.state import Switch
 from strom_engine.rules.context import Context, Situation
 from strom_engine.rules.finding import CONFIRM, Figure, Finding, Rule
 

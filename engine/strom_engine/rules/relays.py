@@ -6,14 +6,12 @@ from collections.abc import Iterator, Mapping
 from typing import Literal
 
 from strom_engine.circuit.network import Network
-from strom_engine.circuit.reach import OUTPUTS
 from strom_engine.design import (
-    Alternator,
-    Charger,
     Relay,
     SetRelaySensing,
-    Solar,
+    Source,
     default_positions,
+    source_outputs,
 )
 from strom_engine.rules.context import Context, Situation
 from strom_engine.rules.finding import CONFIRM, Figure, Finding, Rule
@@ -59,9 +57,10 @@ def _sources_at(context: Context, relay: Relay, post: str, positions: dict[str, 
     return {s.id for s in context.sources if _lands(net, s, f"{relay.id}.{post}")}
 
 
-def _lands(net: Network, source: Alternator | Charger | Solar, ref: str) -> bool:
-    posts = (p for p in OUTPUTS[source.kind] if p in source.posts())
-    return any(net.group(f"{source.id}.{post}") == net.group(ref) for post in posts)
+def _lands(net: Network, source: Source, ref: str) -> bool:
+    return any(
+        net.group(f"{source.id}.{post}") == net.group(ref) for post in source_outputs(source)
+    )
 
 
 def _sensing_finding(

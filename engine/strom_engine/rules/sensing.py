@@ -30,7 +30,7 @@ def sensed_voltage(context: Context) -> Iterator[Finding]:
     """
     point = context.point(engine="on", rpm=SENSE_RPM)
     straight = Situation(
-        default_positions(context.design), point.closed().difference(point.converters)
+        default_positions(context.design), point.moved().difference(point.converters)
     )
     charges = context.reach(straight, engine="on").charges
     for alternator in context.design.of_type(Alternator):

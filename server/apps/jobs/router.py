@@ -108,7 +108,7 @@ def positions(request: HttpRequest, variant_id: UUID, payload: State) -> Positio
 def netlist(request: HttpRequest, variant_id: UUID, payload: State) -> HttpResponse:
     """One state as a SPICE netlist, relays as their verdicts put them."""
     design = surveyed_design(queries.get_variant(workshop_of(request), variant_id))
-    text = spice_netlist(design, payload, bench(design, payload).point.closed())
+    text = spice_netlist(design, payload, bench(design, payload).point.moved())
     return HttpResponse(text, content_type="text/plain; charset=utf-8")
 
 

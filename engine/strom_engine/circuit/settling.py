@@ -1,0 +1,101 @@
+"""The operating point with everything that moves by itself where its own verdict puts it."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import replace
+from typing import cast
+
+from strom_engine.circuit.automatics import Judgement, judge
+from strom_engine.circuit.operating_point import Solved, assemble, solve_state
+from strom_engine.circuit.results import ContactNow, ConverterNow, OperatingPoint, RelayNow
+from strom_engine.design import Automatic, Design, State, check_state, moves_itself
+
+__all__ = ["operating_point"]
+
+Judgements = dict[str, Judgement]
+
+
+def operating_point(design: Design, state: State) -> OperatingPoint:
+    """Solve a state, everything that moves by itself standing where its own verdict puts it.
+
+    A relay whose volts lie between cut-out and cut-in stays as ``state.relays_were`` says,
+    open when that says nothing. One that chatters is shown at rest, with both readings; so are
+    all of those that drive each other round, each moving by what the others did.
+
+    Raises StateError for a state that names what is not there, NotSettledError naming the
+    parts when the circuit finds no rest.
+    """
+    state = check_state(design, state)
+    parts = [cast(Automatic, p) for p in design.components if moves_itself(p)]
+    restless: frozenset[str] = frozenset()
+    moved = frozenset(p.id for p in parts if _starts_moved(p, state))
+    solve_with = _remembering(design, state)
+    before: list[frozenset[str]] = []
+    while True:
+        found: Judgements = {p.id: judge(solve_with, p, moved) for p in parts}
+        wanted = frozenset(name for name, one in found.items() if one.moved) - restless
+        if wanted == moved:
+            return _at_rest(design, solve_with(moved), found, restless)
+        if moved in before:
+            # Round once: what changed on the way never rests. Left at rest, the others find theirs.
+            ring = before[before.index(moved) :]
+            moving = frozenset.union(*ring) - frozenset.intersection(*ring)
+            restless, moved, before = restless | moving, moved - moving, []
+            continue
+        before.append(moved)
+        # One at a time, in document order, so that two do not swap for ever.
+        first = next(p.id for p in parts if (p.id in wanted) != (p.id in moved))
+        moved = moved ^ {first}
+
+
+def _starts_moved(part: Automatic, state: State) -> bool:
+    """Where a part is thought to stand before it is judged: as it was, else at rest."""
+    was = state.relays_were.get(part.id)
+    if part.kind in ("relay", "dcdc", "one_way"):
+        return was == "closed"
+    return was == "open"
+
+
+def _at_rest(
+    design: Design, solved: Solved, found: Judgements, restless: frozenset[str]
+) -> OperatingPoint:
+    relays, converters, contacts = {}, {}, {}
+    ring = " and ".join(design.by_id[n].name for n in sorted(restless))
+    for name, one in found.items():
+        if name in restless:
+            one = _restless(one, f"{ring} drive each other round: {one.why}")
+        match one:
+            case RelayNow():
+                relays[name] = one
+            case ConverterNow():
+                converters[name] = one
+            case ContactNow():
+                contacts[name] = one
+    point = assemble(solved)
+    return replace(point, relays=relays, converters=converters, contacts=contacts)
+
+
+def _restless(one: Judgement, why: str) -> Judgement:
+    match one:
+        case RelayNow():
+            return replace(one, verdict="chatters", closed=False, holds=False, why=why)
+        case ConverterNow():
+            return replace(
+                one, verdict="chatters", closed=False, in_a=0.0, out_a=0.0, mode="off", why=why
+            )
+        case ContactNow():
+            return replace(one, verdict="chatters", rests=True, why=why)
+
+
+def _remembering(design: Design, state: State) -> Callable[[frozenset[str]], Solved]:
+    """Solve each set of moved parts once."""
+    done: dict[frozenset[str], Solved] = {}
+
+    def solve_with(moved: frozenset[str]) -> Solved:
+        if moved not in done:
+            like = next(reversed(done.values()), None)
+            done[moved] = solve_state(design, state, moved, like)
+        return done[moved]
+
+    return solve_with

@@ -1,0 +1,52 @@
+"""Banks of batteries."""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal
+
+from pydantic import Field
+
+from strom_engine.design.fields import Polarity, Positive, Share, Temperature
+from strom_engine.design.parts.base import PAIR, Part
+
+__all__ = [
+    "Bank",
+]
+
+
+class Bank(Part):
+    """One or more equal batteries, series x parallel, switched and charged as one."""
+
+    kind: Literal["bank"] = "bank"
+    role: Literal["engine", "house", "thruster", "other"]
+    chemistry: Literal["flooded_start", "flooded_deep", "agm", "gel", "tppl", "lfp"]
+    unit_v: Literal[6, 8, 12, 24] = 12
+    unit_ah: Positive
+    unit_cca_a: Positive | None = None
+    unit_resistance_ohm: Positive | None = None
+    unit_weight_kg: Positive | None = None
+    series: Annotated[int, Field(ge=1, le=8)] = 1
+    parallel: Annotated[int, Field(ge=1, le=12)] = 1
+    soc: Share
+    temperature_c: Temperature = 20.0
+    age_years: Annotated[float, Field(ge=0, le=40, allow_inf_nan=False)] | None = None
+    members_alike: bool | None = None
+    take_off: Literal["opposite", "one_end"] | None = None
+
+    @property
+    def nominal_v(self) -> float:
+        """Nominal voltage of the bank [V]."""
+        return float(self.unit_v * self.series)
+
+    @property
+    def capacity_ah(self) -> float:
+        """20 h capacity of the bank [Ah]."""
+        return self.unit_ah * self.parallel
+
+    @property
+    def cca_a(self) -> float | None:
+        """Cold cranking amps of the bank [A]; None when the label is not known."""
+        return None if self.unit_cca_a is None else self.unit_cca_a * self.parallel
+
+    def posts(self) -> dict[str, Polarity]:
+        return dict(PAIR)

@@ -1,0 +1,92 @@
+"""What draws: the starter, loads behind a feed, the inverter."""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal
+
+from pydantic import Field
+
+from strom_engine.design.fields import Frozen, Identifier, Name, Polarity, Positive
+from strom_engine.design.parts.base import PAIR, Part
+
+__all__ = [
+    "AcItem",
+    "Inverter",
+    "LoadGroup",
+    "LoadItem",
+    "Starter",
+]
+
+
+class Starter(Part):
+    """The starter motor, a resistance for as long as it cranks."""
+
+    kind: Literal["starter"] = "starter"
+    power_kw: Positive | None = None
+    cranking_a: Positive
+    engine: Literal["first", "second"] = "first"
+    nominal_v: Literal[12, 24, 48] | None = None
+
+    def posts(self) -> dict[str, Polarity]:
+        return dict(PAIR)
+
+
+class LoadItem(Frozen):
+    """One thing that draws: constant power, constant current or a resistance.
+
+    A ``brief`` one runs for minutes a day: it is not among what runs when a profile is put on.
+    """
+
+    id: Identifier
+    name: Name
+    draw_a: Positive
+    law: Literal["power", "current", "resistance"] = "power"
+    min_v: Positive | None = None
+    always_on: bool = False
+    brief: bool = False
+    profiles: tuple[Identifier, ...] = ()
+
+
+class LoadGroup(Part):
+    """Items behind one feed, such as a panel; one circuit of its own counts as a group too.
+
+    ``nominal_v`` [V] where they are made for another voltage than the system's.
+    """
+
+    kind: Literal["loads"] = "loads"
+    nominal_v: Literal[12, 24, 48] | None = None
+    items: Annotated[tuple[LoadItem, ...], Field(max_length=120)]
+
+    def posts(self) -> dict[str, Polarity]:
+        return dict(PAIR)
+
+
+class AcItem(Frozen):
+    """One thing on the inverter's AC side, by its power [W]."""
+
+    id: Identifier
+    name: Name
+    power_w: Positive
+    always_on: bool = False
+    brief: bool = False
+    profiles: tuple[Identifier, ...] = ()
+
+
+class Inverter(Part):
+    """An inverter with what hangs on it; one with ``charger_a`` charges while the shore lead is in.
+
+    With the shore lead in, an inverter-charger passes the shore's AC through and draws nothing.
+    """
+
+    kind: Literal["inverter"] = "inverter"
+    rated_w: Positive
+    idle_w: Annotated[float, Field(ge=0, le=500, allow_inf_nan=False)] = 10.0
+    cut_out_v: Positive = 10.5
+    charger_a: Positive | None = None
+    set_v: Positive = 14.4
+    float_v: Positive = 13.5
+    items: Annotated[tuple[AcItem, ...], Field(max_length=60)] = ()
+    position: Literal["off", "on"] = "on"
+
+    def posts(self) -> dict[str, Polarity]:
+        return dict(PAIR)

@@ -1,0 +1,147 @@
+"""What shares charge between banks by itself."""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal
+
+from pydantic import Field, model_validator
+
+from strom_engine.design.fields import Identifier, Polarity, Positive, Temperature
+from strom_engine.design.parts.base import THROUGH, Part
+
+__all__ = [
+    "DcDc",
+    "Isolator",
+    "OneWayCombiner",
+    "Protection",
+    "Relay",
+]
+
+
+class Relay(Part):
+    """A voltage-sensing combining relay; measures against its own negative wire.
+
+    With ``start_isolation`` it stays open while an engine cranks; with ``ignition`` it is dead,
+    and draws nothing, while the engine is stopped. ``lamp`` is a remote lamp that shows it closed.
+    """
+
+    kind: Literal["relay"] = "relay"
+    sensing: Literal["dual", "a", "b"] = "dual"
+    cut_in_v: Positive
+    cut_in_s: Positive
+    cut_out_v: Positive
+    cut_out_s: Positive
+    lock_low_v: Positive = 9.6
+    lock_high_v: Positive = 16.0
+    rating_a: Positive = 140.0
+    start_isolation: bool = False
+    ignition: bool = False
+    lamp: bool = False
+
+    @model_validator(mode="after")
+    def _thresholds(self) -> Relay:
+        if not self.lock_low_v < self.cut_out_v < self.cut_in_v < self.lock_high_v:
+            raise ValueError("thresholds must rise: lock_low_v, cut_out_v, cut_in_v, lock_high_v")
+        return self
+
+    def posts(self) -> dict[str, Polarity]:
+        return THROUGH | {"neg": "neg"}
+
+
+class Isolator(Part):
+    """An isolator: current passes from each input to each output, and never back.
+
+    Through ``excite``, fed from the ignition, an alternator in front of it gets the voltage it
+    needs to start.
+    """
+
+    kind: Literal["isolator"] = "isolator"
+    sort: Literal["silicon", "schottky", "fet"] = "silicon"
+    inputs: Annotated[int, Field(ge=1, le=2)] = 1
+    outputs: Annotated[int, Field(ge=2, le=3)] = 2
+    rating_a: Positive = 120.0
+    excitation_post: bool = False
+
+    def posts(self) -> dict[str, Polarity]:
+        outs: dict[str, Polarity] = {f"out{i}": "pos" for i in range(1, self.outputs + 1)}
+        ins: dict[str, Polarity] = {"in": "pos"}
+        if self.inputs == 2:
+            ins["in2"] = "pos"
+        if self.excitation_post:
+            ins["excite"] = "pos"
+        return outs | ins
+
+
+class DcDc(Part):
+    """A dc-dc charger: takes from one bank and charges another by a profile of its own.
+
+    It starts when its input has ``start_v`` and stops below ``stop_v``; with ``ignition`` it
+    runs only while the engine does. Both sides share one negative unless it is ``isolated``.
+    """
+
+    kind: Literal["dcdc"] = "dcdc"
+    limit_a: Positive
+    set_v: Positive
+    efficiency: Annotated[float, Field(gt=0.5, le=1, allow_inf_nan=False)] = 0.9
+    start_v: Positive = 13.3
+    stop_v: Positive = 12.8
+    ignition: bool = False
+    isolated: bool = False
+
+    @model_validator(mode="after")
+    def _thresholds(self) -> DcDc:
+        if self.stop_v >= self.start_v:
+            raise ValueError("stop_v must be below start_v")
+        return self
+
+    def posts(self) -> dict[str, Polarity]:
+        ends: dict[str, Polarity] = {"in": "pos", "out": "pos", "neg": "neg"}
+        return ends | {"out_neg": "neg"} if self.isolated else ends
+
+    @property
+    def out_neg(self) -> str:
+        """The negative post of its output."""
+        return "out_neg" if self.isolated else "neg"
+
+
+class OneWayCombiner(Part):
+    """Passes a limited current from one bank to another while the first one is being charged.
+
+    Current never comes back, and no voltage is changed.
+    """
+
+    kind: Literal["one_way"] = "one_way"
+    limit_a: Positive = 15.0
+    start_v: Positive = 13.2
+    stop_v: Positive = 12.9
+
+    @model_validator(mode="after")
+    def _thresholds(self) -> OneWayCombiner:
+        if self.stop_v >= self.start_v:
+            raise ValueError("stop_v must be below start_v")
+        return self
+
+    def posts(self) -> dict[str, Polarity]:
+        return {"in": "pos", "out": "pos", "neg": "neg"}
+
+
+class Protection(Part):
+    """The disconnect of a lithium bank: opens when the bank ``guards`` is beyond its limits."""
+
+    kind: Literal["protection"] = "protection"
+    guards: Identifier
+    rating_a: Positive = 200.0
+    high_v: Positive = 14.8
+    low_v: Positive = 11.2
+    charge_limit_a: Positive | None = None
+    discharge_limit_a: Positive | None = None
+    no_charge_below_c: Temperature = 0.0
+
+    @model_validator(mode="after")
+    def _window(self) -> Protection:
+        if self.low_v >= self.high_v:
+            raise ValueError("low_v must be below high_v")
+        return self
+
+    def posts(self) -> dict[str, Polarity]:
+        return {"bank": "pos", "system": "pos"}

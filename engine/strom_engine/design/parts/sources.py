@@ -1,0 +1,106 @@
+"""Everything that charges."""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal
+
+from pydantic import Field, model_validator
+
+from strom_engine.design.fields import Frozen, Polarity, Positive, Share
+from strom_engine.design.parts.base import PAIR, Part
+
+__all__ = [
+    "Alternator",
+    "Charger",
+    "CurvePoint",
+    "Generator",
+    "Solar",
+]
+
+
+class Alternator(Part):
+    """An engine-driven source with its regulator.
+
+    ``belt_limit_a`` and ``field_limit`` (share of its hot output) are what an external regulator
+    is set to give at most. One whose excitation comes from its ``output`` starts only with a
+    bank's voltage there.
+    """
+
+    kind: Literal["alternator"] = "alternator"
+    rated_a: Positive
+    hot_share: Share = 0.75
+    cut_in_rpm: Positive = 650.0
+    full_rpm: Positive = 2200.0
+    set_v: Positive
+    sensing: Literal["machine", "external"] = "machine"
+    belt_limit_a: Positive | None = None
+    field_limit: Annotated[float, Field(gt=0, le=1, allow_inf_nan=False)] | None = None
+    temperature_probe: bool | None = None
+    surge_clamp: bool | None = None
+    excitation: Literal["own", "output"] | None = None
+    engine: Literal["first", "second"] = "first"
+
+    @model_validator(mode="after")
+    def _speeds(self) -> Alternator:
+        if self.full_rpm <= self.cut_in_rpm:
+            raise ValueError("full_rpm must be above cut_in_rpm")
+        return self
+
+    def posts(self) -> dict[str, Polarity]:
+        machine: dict[str, Polarity] = {"out": "pos", "neg": "neg"}
+        sense: dict[str, Polarity] = {"sense_pos": "pos", "sense_neg": "neg"}
+        return machine | sense if self.sensing == "external" else machine
+
+
+class Charger(Part):
+    """A shore charger with one to three outputs that share its current."""
+
+    kind: Literal["charger"] = "charger"
+    outputs: Annotated[int, Field(ge=1, le=3)] = 1
+    rated_a: Positive
+    set_v: Positive
+    float_v: Positive
+
+    def posts(self) -> dict[str, Polarity]:
+        outs: dict[str, Polarity] = {f"out{i}": "pos" for i in range(1, self.outputs + 1)}
+        return outs | {"neg": "neg"}
+
+
+class Solar(Part):
+    """Panels with their charge controller; the posts are the controller's battery side."""
+
+    kind: Literal["solar"] = "solar"
+    panel_w: Positive
+    controller: Literal["mppt", "pwm"] = "mppt"
+    efficiency: Annotated[float, Field(gt=0, le=1, allow_inf_nan=False)] = 0.95
+    panel_vmp_v: Positive = 18.0
+    set_v: Positive
+
+    def posts(self) -> dict[str, Polarity]:
+        return dict(PAIR)
+
+
+class CurvePoint(Frozen):
+    """A point of a generator's curve: speed of wind or boat [kn], amps into the bank [A]."""
+
+    speed_kn: Annotated[float, Field(ge=0, le=100, allow_inf_nan=False)]
+    current_a: Annotated[float, Field(ge=0, le=500, allow_inf_nan=False)]
+
+
+class Generator(Part):
+    """A wind or towed generator; its curve gives amps at its set voltage, which it never passes."""
+
+    kind: Literal["generator"] = "generator"
+    driven_by: Literal["wind", "water"]
+    points: Annotated[tuple[CurvePoint, ...], Field(min_length=2, max_length=40)]
+    set_v: Positive
+
+    @model_validator(mode="after")
+    def _rising(self) -> Generator:
+        speeds = [point.speed_kn for point in self.points]
+        if speeds != sorted(set(speeds)):
+            raise ValueError("the speeds of points must rise")
+        return self
+
+    def posts(self) -> dict[str, Polarity]:
+        return dict(PAIR)
