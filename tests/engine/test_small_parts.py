@@ -12,7 +12,7 @@ from strom_engine.drawing.geometry import Box, Spot, Wire
 from strom_engine.drawing.labels import place_labels
 from strom_engine.drawing.placing import GAP, Item, place_items
 from strom_engine.drawing.routing import Leg, route_channels
-from strom_engine.rules.paths import widest_path
+from strom_engine.circuit.paths import widest_path
 
 from tests.engine.boats import demo_job, one_bank, relay_boat, two_banks
 

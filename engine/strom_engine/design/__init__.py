@@ -16,7 +16,15 @@ from strom_engine.design.changes import (
     landing_posts,
     touched,
 )
-from strom_engine.design.document import DESIGN_VERSION, Cable, Design, Place, Profile
+from strom_engine.design.document import (
+    DESIGN_VERSION,
+    Cable,
+    Design,
+    ParkedCable,
+    Place,
+    Profile,
+    Stack,
+)
 from strom_engine.design.part_changes import (
     AddPart,
     ChooseBank,
@@ -57,6 +65,13 @@ from strom_engine.design.parts import (
     moves_itself,
     source_outputs,
 )
+from strom_engine.design.rewiring import (
+    ApplyScheme,
+    LandParked,
+    ParkEnd,
+    StackCables,
+    SwapPart,
+)
 from strom_engine.design.state import State, check_state, default_positions, switch_positions
 from strom_engine.design.validation import design_problems, parse_design
 
@@ -68,6 +83,7 @@ __all__ = [
     "AddCable",
     "AddPart",
     "Alternator",
+    "ApplyScheme",
     "Automatic",
     "Bank",
     "Breaker",
@@ -86,11 +102,14 @@ __all__ = [
     "Generator",
     "Inverter",
     "Isolator",
+    "LandParked",
     "LoadGroup",
     "LoadItem",
     "MoveCableEnd",
     "OnOffSwitch",
     "OneWayCombiner",
+    "ParkEnd",
+    "ParkedCable",
     "Place",
     "Profile",
     "Protection",
@@ -107,8 +126,11 @@ __all__ = [
     "Shunt",
     "Solar",
     "Source",
+    "Stack",
+    "StackCables",
     "Starter",
     "State",
+    "SwapPart",
     "Switch",
     "apply_change",
     "change_from",

@@ -16,6 +16,18 @@ from strom_engine.design.part_changes import (
     part_touched,
 )
 from strom_engine.design.parts import BusBar, Component, Relay, Selector
+from strom_engine.design.rewiring import (
+    ApplyScheme,
+    LandParked,
+    ParkEnd,
+    StackCables,
+    SwapPart,
+    WiringChange,
+    apply_wiring_change,
+    tidied,
+    wiring_touched,
+    wiring_words,
+)
 from strom_engine.design.sides import post_sides
 from strom_engine.design.validation import design_problems, problems_from_pydantic, suggest
 from strom_engine.errors import ChangeError, Problem
@@ -102,7 +114,8 @@ Change = Annotated[
     | SetCableLength
     | SetFieldContact
     | SetRelaySensing
-    | PartChange,
+    | PartChange
+    | WiringChange,
     Field(discriminator="type"),
 ]
 P = TypeVar("P", Selector, Relay)
@@ -127,6 +140,8 @@ def touched(change: Change) -> frozenset[str]:
         return frozenset({change.relay})
     if isinstance(change, PartChange):
         return part_touched(change)
+    if isinstance(change, WiringChange):
+        return wiring_touched(change)
     cable = change.cable.id if isinstance(change, AddCable) else change.cable
     return frozenset({f"cable {cable}"})
 
@@ -148,6 +163,8 @@ def change_words(design: Design, change: Change) -> str:
                 f"Ran {new.gauge} from {design.post_name(new.start)} to {design.post_name(new.end)}"
             )
         case RemoveCable():
+            if any(c.id == change.cable for c in design.parked):
+                return "Took out a parked cable"
             return f"Took out the cable {design.cable_name(_cable(design, change.cable))}"
         case SetCableGauge():
             cable = _cable(design, change.cable)
@@ -164,6 +181,8 @@ def change_words(design: Design, change: Change) -> str:
         case SetRelaySensing():
             sides = {"dual": "both sides", "a": "side a", "b": "side b"}[change.sensing]
             return f"{design.by_id[change.relay].name} now senses {sides}"
+        case ParkEnd() | LandParked() | SwapPart() | StackCables() | ApplyScheme():
+            return wiring_words(design, change)
         case _:
             return part_change_words(design, change)
 
@@ -174,7 +193,7 @@ def apply_change(design: Design, change: Change) -> Design:
     Raises ChangeError naming what the change refers to that is not there, or what would
     be wrong with the design after it.
     """
-    changed = _applied(design, change)
+    changed = tidied(_applied(design, change))
     found = design_problems(changed.model_dump(mode="json"))
     if found:
         raise ChangeError(f"the change would break the design: {found[0]}", tuple(found))
@@ -191,10 +210,12 @@ def _applied(design: Design, change: Change) -> Design:
                 raise ChangeError(text, (Problem("to", text),))
             return _with_cable(design, cable.model_copy(update={change.end: change.to}))
         case AddCable():
-            if change.cable.id in design.cables_by_id:
+            if change.cable.id in _ids(design):
                 text = f"there is already a cable {change.cable.id!r}"
                 raise ChangeError(text, (Problem("cable.id", text),))
             return design.having(cables=(*design.cables, change.cable))
+        case RemoveCable() if any(c.id == change.cable for c in design.parked):
+            return design.having(parked=tuple(c for c in design.parked if c.id != change.cable))
         case RemoveCable():
             gone = _cable(design, change.cable)
             kept = tuple(c for c in design.cables if c.id != gone.id)
@@ -213,8 +234,14 @@ def _applied(design: Design, change: Change) -> Design:
         case SetRelaySensing():
             relay = _part(design, change.relay, Relay, "relay")
             return _with_part(design, relay.model_copy(update={"sensing": change.sensing}))
+        case ParkEnd() | LandParked() | SwapPart() | StackCables() | ApplyScheme():
+            return apply_wiring_change(design, change)
         case _:
             return apply_part_change(design, change)
+
+
+def _ids(design: Design) -> set[str]:
+    return {c.id for c in design.cables} | {c.id for c in design.parked}
 
 
 def landing_posts(design: Design, cable_id: str, end: Literal["start", "end"]) -> tuple[str, ...]:

@@ -25,7 +25,7 @@ from strom_engine.design.parts import (
 )
 from strom_engine.reference import CONDUCTOR_SIZES, area_mm2
 
-__all__ = ["DESIGN_VERSION", "Cable", "Design", "Place", "Profile"]
+__all__ = ["DESIGN_VERSION", "Cable", "Design", "ParkedCable", "Place", "Profile", "Stack"]
 
 DESIGN_VERSION = 1
 P = TypeVar("P")
@@ -81,6 +81,37 @@ class Cable(Frozen):
         return area_mm2(self.gauge)
 
 
+class ParkedCable(Frozen):
+    """A cable with an end that lands nowhere: it stays aboard, and carries nothing."""
+
+    id: Identifier
+    start: PostRef | None
+    end: PostRef | None
+    length_m: Annotated[float, Field(gt=0, le=200, allow_inf_nan=False)]
+    estimated: bool = False
+    gauge: str
+    insulation_c: Literal[60, 70, 75, 80, 85, 90, 105, 125, 200] = 105
+    purpose: Literal["power", "sense"] = "power"
+
+    @classmethod
+    def of(cls, cable: Cable) -> ParkedCable:
+        """A cable as it is just before an end is taken off."""
+        return cls.model_construct(**cable.model_dump())
+
+    def landed(self) -> Cable | None:
+        """The cable in use again; None while an end hangs."""
+        if self.start is None or self.end is None:
+            return None
+        return Cable.model_validate(self.model_dump())
+
+
+class Stack(Frozen):
+    """The lugs on a post in order, from the seat up."""
+
+    post: PostRef
+    cables: Annotated[tuple[Identifier, ...], Field(max_length=24)]
+
+
 class Design(Frozen):
     """One variant's whole system. Immutable; change it through named changes."""
 
@@ -94,6 +125,8 @@ class Design(Frozen):
     profiles: Annotated[tuple[Profile, ...], Field(max_length=12)] = ()
     components: Annotated[tuple[Component, ...], Field(max_length=400)]
     cables: Annotated[tuple[Cable, ...], Field(max_length=600)]
+    parked: Annotated[tuple[ParkedCable, ...], Field(max_length=200)] = ()
+    stacks: Annotated[tuple[Stack, ...], Field(max_length=400)] = ()
 
     @cached_property
     def by_id(self) -> dict[str, Component]:
@@ -144,6 +177,14 @@ class Design(Frozen):
     def nominal_v(self, part: Starter | LoadGroup) -> float:
         """Voltage [V] that a part is made for: its own, or the system's."""
         return float(part.nominal_v or self.system_v)
+
+    def stack_on(self, ref: str) -> tuple[str, ...]:
+        """Cables on a post from the seat up: as stacked, then the widest first."""
+        here = {c.id: c for c in self.cables if ref in (c.start, c.end)}
+        told = next((s.cables for s in self.stacks if s.post == ref), ())
+        first = tuple(i for i in told if i in here)
+        rest = sorted((c for i, c in here.items() if i not in first), key=lambda c: -c.area_mm2)
+        return (*first, *(c.id for c in rest))
 
     def post_name(self, ref: str) -> str:
         """A post in words, such as *House bank +*."""

@@ -112,6 +112,7 @@ def _reference_problems(raw: Mapping[str, Any]) -> list[Problem]:
     return [
         *_duplicates(raw),
         *_cable_ends(raw, posts, uncertain),
+        *_parked(raw, posts),
         *_links(raw, parts),
     ]
 
@@ -121,6 +122,7 @@ def _duplicates(raw: Mapping[str, Any]) -> Iterable[Problem]:
         ("components", "id"),
         ("components", "name"),
         ("cables", "id"),
+        ("parked", "id"),
         ("places", "id"),
         ("profiles", "id"),
     ):
@@ -150,6 +152,21 @@ def _cable_ends(
             yield Problem(f"cables[{i}]", text)
         if ends[0] == ends[1] and isinstance(ends[0], str):
             yield Problem(f"cables[{i}]", f"has both ends on {ends[0]}")
+
+
+def _parked(raw: Mapping[str, Any], posts: dict[str, str]) -> Iterable[Problem]:
+    """Parked cables keep an end at most, on a post that there is, and an id of their own."""
+    running = {str(c.get("id")) for _, c in _items(raw, "cables")}
+    for i, cable in _items(raw, "parked"):
+        ends = [ref for ref in (cable.get("start"), cable.get("end")) if isinstance(ref, str)]
+        if len(ends) == 2:
+            yield Problem(f"parked[{i}]", "has both ends landed: it belongs among the cables")
+        for ref in ends:
+            if ref not in posts:
+                text = f"there is no post {ref!r} in this design{suggest(ref, posts)}"
+                yield Problem(f"parked[{i}]", text)
+        if str(cable.get("id")) in running:
+            yield Problem(f"parked[{i}].id", f"{cable.get('id')!r} is also a cable in use")
 
 
 def _links(raw: Mapping[str, Any], parts: list[tuple[int, Mapping[str, Any]]]) -> Iterable[Problem]:

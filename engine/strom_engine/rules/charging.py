@@ -7,6 +7,7 @@ from itertools import combinations
 
 from strom_engine.batteries import bank_source
 from strom_engine.circuit.network import Network
+from strom_engine.circuit.paths import widest_path
 from strom_engine.design import (
     Alternator,
     Bank,
@@ -19,7 +20,6 @@ from strom_engine.design import (
 from strom_engine.reference import chemistry
 from strom_engine.rules.context import Context, Situation
 from strom_engine.rules.finding import CONFIRM, Figure, Finding, Rule
-from strom_engine.rules.paths import widest_path
 
 __all__ = ["RULES", "common_negative", "never_charged", "unlike_joined"]
 

@@ -2,30 +2,31 @@
 
 from __future__ import annotations
 
-from collections.abc import Container
-from typing import Any, Literal
+from typing import Any, Literal, get_args
 
 from strom_engine.design import AddPart, Alternator, Bank, BusBar, Design
 from strom_engine.design.changes import change_from
+from strom_engine.design.edits import free_id
+from strom_engine.design.usual import usual_part
 from strom_engine.design.validation import suggest
 from strom_engine.errors import ChangeError, Problem
 
 __all__ = ["FOUND_KINDS", "FoundKind", "found_part"]
 
 FoundKind = Literal[
-    "bank", "charger", "solar", "alternator", "switch", "relay", "isolator", "dcdc", "feed"
+    "bank",
+    "charger",
+    "solar",
+    "generator",
+    "alternator",
+    "switch",
+    "relay",
+    "isolator",
+    "dcdc",
+    "one_way",
+    "feed",
+    "inverter",
 ]
-USUAL: dict[str, dict[str, Any]] = {  # Any: fields of whichever part, checked when it is read
-    "bank": {"chemistry": "agm", "unit_ah": 100, "soc": 0.8, "role": "other"},
-    "charger": {"outputs": 1, "rated_a": 30, "set_v": 14.4, "float_v": 13.5},
-    "solar": {"panel_w": 100, "set_v": 14.4},
-    "alternator": {"rated_a": 60, "set_v": 14.3},
-    "switch": {"rating_a": 300, "position": "on"},
-    "relay": {"cut_in_v": 13.3, "cut_in_s": 60, "cut_out_v": 12.75, "cut_out_s": 30},
-    "isolator": {"sort": "silicon", "outputs": 2, "rating_a": 120},
-    "dcdc": {"limit_a": 30, "set_v": 14.2, "start_v": 13.3, "stop_v": 12.8},
-    "feed": {"items": []},
-}
 KIND_OF = {"feed": "loads"}
 POSITIVE_POST = {
     "charger": "out1",
@@ -34,10 +35,10 @@ POSITIVE_POST = {
     "relay": "b",
     "isolator": "out2",
     "dcdc": "out",
+    "one_way": "out",
 }
-STAY = ("charger", "solar", "alternator", "relay")
-VOLTS = ("set_v", "float_v", "cut_in_v", "cut_out_v", "start_v", "stop_v")
-FOUND_KINDS = tuple(USUAL)
+STAY = ("charger", "solar", "generator", "alternator", "relay")
+FOUND_KINDS = get_args(FoundKind)
 THICK, USUAL_GAUGE, THIN = "1/0 AWG", "8 AWG", "16 AWG"
 GAUGE = {
     "bank": THICK,
@@ -45,6 +46,8 @@ GAUGE = {
     "relay": "4 AWG",
     "isolator": "4 AWG",
     "dcdc": "4 AWG",
+    "one_way": "8 AWG",
+    "inverter": "1/0 AWG",
     "alternator": "4 AWG",
 }
 
@@ -69,17 +72,12 @@ def found_part(
     if bank is not None and bank not in banks:
         text = f"there is no bank {bank!r}{suggest(bank, banks)}"
         raise ChangeError(text, (Problem("bank", text),))
-    part_id = _free(kind, design.by_id)
-    scale = design.system_v / 12
-    fields = {k: v * scale if k in VOLTS else v for k, v in USUAL[kind].items()}
-    if kind == "bank":
-        fields["series"] = design.system_v // 12
-    assumed = [k for k in fields if k not in ("items", "position", "outputs", "series")]
-    raw = {"id": part_id, "name": name, "kind": KIND_OF.get(kind, kind), "place": place}
+    part_id = free_id(kind, design.by_id)
+    part = usual_part(KIND_OF.get(kind, kind), part_id, name, design.system_v, place)
     change = change_from(
         {
             "type": "add_part",
-            "part": raw | fields | {"assumed": assumed},
+            "part": part.model_dump(mode="json"),
             "cables": _cables(design, kind, part_id, bank) if bank else [],
             "relandings": _relandings(design, kind, part_id, str(bank)),
         }
@@ -93,7 +91,7 @@ def _cables(design: Design, kind: str, part_id: str, bank: str) -> list[dict[str
     ends: list[tuple[str, str, str]] = []
     if kind != "bank":
         ends.append((f"{part_id}.{POSITIVE_POST.get(kind, 'pos')}", f"{bank}.pos", gauge))
-    if kind in ("relay", "dcdc"):
+    if kind in ("relay", "dcdc", "one_way"):
         other = next((b.id for b in design.of_type(Bank) if b.role == "engine"), None)
         if other is None or other == bank:
             text = "it stands between a bank and the engine bank: name the other bank"
@@ -107,7 +105,7 @@ def _cables(design: Design, kind: str, part_id: str, bank: str) -> list[dict[str
     taken = set(design.cables_by_id)
     found = []
     for start, end, size in ends:
-        name = _free(start.replace(".", "_"), taken)
+        name = free_id(start.replace(".", "_"), taken)
         taken.add(name)
         row = {"id": name, "start": start, "end": end, "gauge": size}
         found.append(row | {"length_m": 2.0, "estimated": True})
@@ -149,14 +147,6 @@ def _relandings(design: Design, kind: str, part_id: str, bank: str) -> list[dict
                 and cable.purpose != "sense"
             ):
                 found.append({"cable": cable.id, "end": end, "to": f"{part_id}.b"})
-    return found
-
-
-def _free(name: str, taken: Container[str]) -> str:
-    found, n = f"{name}_1", 1
-    while found in taken:
-        n += 1
-        found = f"{name}_{n}"
     return found
 
 

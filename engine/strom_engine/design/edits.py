@@ -1,0 +1,278 @@
+"""What an electrician does at the bench, as named changes worked out for a design."""
+
+from __future__ import annotations
+
+from collections.abc import Container
+from typing import Literal
+
+from strom_engine.design.document import Cable, Design
+from strom_engine.design.part_changes import AddPart, Relanding
+from strom_engine.design.parts import BusBar, Component, FuseBlock
+from strom_engine.design.rewiring import SwapPart
+from strom_engine.design.sides import metal_joins, post_sides
+from strom_engine.design.usual import usual_part
+from strom_engine.errors import ChangeError, Problem
+
+__all__ = [
+    "INLINE_KINDS",
+    "KIND_WORDS",
+    "SWAP_KINDS",
+    "before_switch",
+    "free_id",
+    "gather_on_bus",
+    "insert_part",
+    "post_roles",
+    "swap_part",
+]
+
+KIND_WORDS = {
+    "fuse": "Fuse",
+    "breaker": "Breaker",
+    "switch": "On/off switch",
+    "shunt": "Monitor shunt",
+    "relay": "Combining relay",
+    "selector": "Selector",
+    "dual_switch": "Dual-circuit switch",
+    "isolator": "Isolator",
+    "dcdc": "dc-dc charger",
+    "one_way": "One-way combiner",
+    "protection": "Protection",
+    "bus_bar": "Bus bar",
+    "fuse_block": "Fused bus",
+}
+# Ways through a part put into a cable: where the cable enters and where it leaves.
+INLINE_KINDS: dict[str, tuple[str, str]] = {
+    "fuse": ("a", "b"),
+    "breaker": ("a", "b"),
+    "switch": ("a", "b"),
+    "bus_bar": ("s1", "s2"),
+    "fuse_block": ("in", "b1"),
+    "protection": ("bank", "system"),
+    "shunt": ("bank", "system"),
+}
+SWAP_KINDS: dict[str, tuple[str, ...]] = {
+    "selector": ("dual_switch", "switch", "relay", "dcdc", "isolator"),
+    "dual_switch": ("selector", "switch", "relay"),
+    "switch": ("breaker", "fuse", "relay", "selector"),
+    "relay": ("dcdc", "one_way", "switch", "isolator", "selector"),
+    "dcdc": ("relay", "one_way", "switch"),
+    "one_way": ("dcdc", "relay"),
+    "isolator": ("selector", "bus_bar", "relay"),
+    "fuse": ("breaker", "switch"),
+    "breaker": ("fuse", "switch"),
+    "bus_bar": ("fuse_block",),
+    "fuse_block": ("bus_bar",),
+}
+ROLES: dict[str, dict[str, str]] = {
+    "selector": {"one": "first", "two": "second", "common": "out"},
+    "dual_switch": {
+        "engine_in": "first",
+        "house_in": "second",
+        "engine_out": "out",
+        "house_out": "out2",
+    },
+    "relay": {"a": "first", "b": "second", "neg": "minus"},
+    "dcdc": {"in": "first", "out": "second", "neg": "minus", "out_neg": "minus2"},
+    "one_way": {"in": "first", "out": "second", "neg": "minus"},
+    "isolator": {"out1": "first", "out2": "second", "out3": "third", "in": "out", "in2": "out2"},
+    "fuse": {"a": "first", "b": "out"},
+    "breaker": {"a": "first", "b": "out"},
+    "protection": {"bank": "first", "system": "out"},
+}
+NEW_GAUGE = "1/0 AWG"
+
+
+def free_id(name: str, taken: Container[str]) -> str:
+    """An id like a name that nothing has yet."""
+    found, n = f"{name}_1", 1
+    while found in taken:
+        n += 1
+        found = f"{name}_{n}"
+    return found
+
+
+def _free_name(design: Design, kind: str) -> str:
+    taken = {p.name for p in design.components}
+    word, n = KIND_WORDS[kind], 1
+    while f"{word} {n}" in taken:
+        n += 1
+    return f"{word} {n}"
+
+
+def _taken_cables(design: Design) -> set[str]:
+    return {c.id for c in design.cables} | {c.id for c in design.parked}
+
+
+def insert_part(design: Design, cable_id: str, kind: str) -> AddPart:
+    """Put a part into a cable, half of it on either side. Raises ChangeError."""
+    cable = design.cables_by_id.get(cable_id)
+    if cable is None or kind not in INLINE_KINDS:
+        what = f"there is no cable {cable_id!r}" if cable is None else f"{kind!r} goes in no cable"
+        raise ChangeError(what, (Problem("cable" if cable is None else "kind", what),))
+    side = post_sides(design)[cable.start]
+    own: dict[str, object] = {}
+    if kind == "bus_bar":
+        own["polarity"] = side if side in ("pos", "neg") else "pos"
+    if kind == "protection":
+        own["guards"] = _bank_at(design, cable)
+    part_id = free_id(kind, design.by_id)
+    part = usual_part(kind, part_id, _free_name(design, kind), design.system_v, own=own)
+    enter, leave = INLINE_KINDS[kind]
+    half = max(0.1, round(cable.length_m / 2, 2))
+    # What guards or protects belongs at the bank's end: the long piece lies behind it.
+    after = cable.model_copy(
+        update={
+            "id": free_id(cable.id[:36], _taken_cables(design)),
+            "start": f"{part_id}.{leave}",
+            "length_m": half,
+            "estimated": True,
+        }
+    )
+    return AddPart(
+        part=part,
+        cables=(after,),
+        relandings=(Relanding(cable=cable.id, end="end", to=f"{part_id}.{enter}"),),
+    )
+
+
+def _bank_at(design: Design, cable: Cable) -> str:
+    for ref in (cable.start, cable.end):
+        part = design.by_id[ref.partition(".")[0]]
+        if part.kind == "bank":
+            return part.id
+    text = "a protection goes into the cable of the bank that it guards"
+    raise ChangeError(text, (Problem("cable", text),))
+
+
+def gather_on_bus(design: Design, post: str, kind: Literal["bus_bar", "fuse_block"]) -> AddPart:
+    """Bring all cables of a post but the widest onto a bus, fed from the post. Raises ChangeError.
+
+    A post that is a bank's, or a switch's, is so left with two lugs.
+    """
+    stacked = design.stack_on(post)
+    moved = stacked[1:] if len(stacked) > 2 else stacked
+    if len(moved) < 2 or post not in design.post_polarity:
+        text = f"{post}: a bus gathers at least two cables"
+        raise ChangeError(text, (Problem("post", text),))
+    side = post_sides(design)[post]
+    if kind == "fuse_block" and side == "neg":
+        text = "a fused bus belongs on the positive side"
+        raise ChangeError(text, (Problem("kind", text),))
+    own: dict[str, object] = {"polarity": side, "studs": min(24, len(moved) + 2)}
+    if kind == "fuse_block":
+        own = {"branch_a": [20.0] * min(16, len(moved))}
+    part_id = free_id(kind, design.by_id)
+    part = usual_part(kind, part_id, _free_name(design, kind), design.system_v, own=own)
+    assert isinstance(part, BusBar | FuseBlock)
+    enter = "s1" if kind == "bus_bar" else "in"
+    posts = [name for name in part.posts() if name != enter]
+    widest = max((design.cables_by_id[i] for i in moved), key=lambda c: c.area_mm2)
+    feeder = Cable(
+        id=free_id("feeder", _taken_cables(design)),
+        start=post,
+        end=f"{part_id}.{enter}",
+        length_m=0.5,
+        estimated=True,
+        gauge=widest.gauge,
+    )
+    relandings = tuple(
+        Relanding(
+            cable=i,
+            end="start" if design.cables_by_id[i].start == post else "end",
+            to=f"{part_id}.{name}",
+        )
+        for i, name in zip(moved, posts, strict=False)
+    )
+    return AddPart(part=part, cables=(feeder,), relandings=relandings)
+
+
+def before_switch(design: Design, cable_id: str) -> tuple[tuple[Literal["start", "end"], str], ...]:
+    """Where an end on the far side of a switch lands to be taken before it: end and post."""
+    cable = design.cables_by_id.get(cable_id)
+    if cable is None:
+        return ()
+    banks = {f"{p.id}.pos" for p in design.components if p.kind == "bank"}
+    found: list[tuple[Literal["start", "end"], str]] = []
+    for end, ref in (("start", cable.start), ("end", cable.end)):
+        part = design.by_id[ref.partition(".")[0]]
+        if part.kind not in ("selector", "dual_switch", "switch", "breaker"):
+            continue
+        for pair in metal_joins(part):
+            refs = [f"{part.id}.{post}" for post in pair]
+            if ref not in refs:
+                continue
+            other = refs[1 - refs.index(ref)]
+            if _leads_to(design, other, banks, part.id) and not _leads_to(
+                design, ref, banks, part.id
+            ):
+                found.append(("start" if end == "start" else "end", other))
+    return tuple(dict.fromkeys(found))
+
+
+def _leads_to(design: Design, start: str, ends: set[str], without: str) -> bool:
+    """Whether metal leads from a post to another, one part thought open."""
+    joins = [(c.start, c.end) for c in design.cables if c.purpose == "power"]
+    for part in design.components:
+        if part.id != without:
+            joins += [(f"{part.id}.{a}", f"{part.id}.{b}") for a, b in metal_joins(part)]
+    near: dict[str, list[str]] = {}
+    for a, b in joins:
+        near.setdefault(a, []).append(b)
+        near.setdefault(b, []).append(a)
+    seen, queue = {start}, [start]
+    while queue:
+        for other in near.get(queue.pop(), ()):
+            if other not in seen:
+                seen.add(other)
+                queue.append(other)
+    return bool(seen & ends)
+
+
+def post_roles(part: Component) -> dict[str, str]:
+    """What each post of a part is for, in words that parts of other kinds share."""
+    if part.kind == "switch":
+        far = "second" if part.purpose == "parallel" else "out"
+        return {"a": "first", "b": far}
+    if part.kind == "bus_bar":
+        return {f"s{n}": f"branch{n}" for n in range(1, part.studs + 1)}
+    if part.kind == "fuse_block":
+        return {"in": "branch1"} | {
+            f"b{n + 1}": f"branch{n + 2}" for n in range(len(part.branch_a))
+        }
+    return ROLES.get(part.kind) or {post: post for post in part.posts()}
+
+
+def swap_part(design: Design, part_id: str, kind: str) -> SwapPart:
+    """Another kind of part in a part's place, its name and place kept. Raises ChangeError.
+
+    Cables whose post has a part to play on the new one stay; the others will be parked.
+    """
+    old = design.by_id.get(part_id)
+    if old is None or kind not in SWAP_KINDS.get(old.kind, ()):
+        text = f"{part_id!r} cannot be swapped for {kind!r}"
+        raise ChangeError(text, (Problem("kind" if old else "part", text),))
+    own: dict[str, object] = {}
+    if kind == "bus_bar":
+        used = [c for c in design.cables if part_id in (_of(c.start), _of(c.end))]
+        own = {"polarity": "pos", "studs": max(6, len(used))}
+    if kind == "fuse_block" and isinstance(old, BusBar):
+        own = {"branch_a": [20.0] * min(16, max(1, old.studs - 1))}
+    if kind == "switch" and old.kind in ("relay", "dcdc", "one_way", "selector"):
+        own = {"purpose": "parallel", "position": "off"}
+    if hasattr(old, "rating_a") and kind in ("fuse", "breaker", "switch", "relay", "isolator"):
+        own["rating_a"] = old.rating_a
+    new = usual_part(
+        kind,
+        free_id(kind, design.by_id),
+        _free_name(design, kind),
+        design.system_v,
+        old.place,
+        own,
+    )
+    by_role = {role: post for post, role in post_roles(new).items()}
+    landings = {post: by_role[role] for post, role in post_roles(old).items() if role in by_role}
+    return SwapPart(part=part_id, new=new, landings=landings)
+
+
+def _of(ref: str) -> str:
+    return ref.partition(".")[0]

@@ -1,0 +1,40 @@
+"""Complete schemes for the banks and sources aboard, as changes that can be looked at first."""
+
+from __future__ import annotations
+
+from strom_engine.design import ApplyScheme, Design, apply_change
+from strom_engine.errors import ChangeError, Problem
+from strom_engine.patterns.aboard import Aboard
+from strom_engine.patterns.builder import Builder
+from strom_engine.patterns.catalogue import PATTERNS, Pattern
+from strom_engine.patterns.minus import with_equal_minus
+
+__all__ = ["PATTERNS", "Aboard", "Pattern", "pattern_change", "pattern_design", "pattern_named"]
+
+
+def pattern_named(pattern_id: str) -> Pattern:
+    """A pattern by its id. Raises ChangeError."""
+    found = next((p for p in PATTERNS if p.id == pattern_id), None)
+    if found is None:
+        known = ", ".join(p.id for p in PATTERNS)
+        text = f"there is no pattern {pattern_id!r}; known: {known}"
+        raise ChangeError(text, (Problem("pattern", text),))
+    return found
+
+
+def pattern_change(design: Design, pattern: Pattern) -> ApplyScheme:
+    """The change that rewires a design as a pattern. Raises ChangeError where it does not fit."""
+    against = pattern.against(Aboard(design))
+    if against:
+        text = f"{pattern.name}: {'; '.join(against)}"
+        raise ChangeError(text, tuple(Problem("pattern", reason) for reason in against))
+    builder = Builder(pattern.prepare(design))
+    pattern.build(builder)
+    parts, cables = builder.finished()
+    whole = with_equal_minus(design.having(components=parts, cables=cables))
+    return ApplyScheme(pattern=pattern.name, components=parts, cables=whole.cables)
+
+
+def pattern_design(design: Design, pattern: Pattern) -> Design:
+    """A design rewired as a pattern. Raises ChangeError where it does not fit."""
+    return apply_change(design, pattern_change(design, pattern))

@@ -1,0 +1,126 @@
+"""What is aboard, as a pattern looks at it: banks by role, sources, starters, feeds."""
+
+from __future__ import annotations
+
+from collections import deque
+from dataclasses import dataclass
+from functools import cached_property
+
+from strom_engine.design import (
+    Alternator,
+    Bank,
+    Charger,
+    Design,
+    Generator,
+    Inverter,
+    LoadGroup,
+    Solar,
+    Starter,
+)
+from strom_engine.design.sides import metal_joins
+from strom_engine.reference import chemistry
+
+__all__ = ["Aboard"]
+
+CRANKING_ROLE = "engine"
+
+
+@dataclass(frozen=True)
+class Aboard:
+    """A design seen as banks, sources and loads; how it is wired now only tells what is near."""
+
+    design: Design
+
+    @cached_property
+    def banks(self) -> tuple[Bank, ...]:
+        """All banks."""
+        return self.design.of_type(Bank)
+
+    @cached_property
+    def engine_banks(self) -> tuple[Bank, ...]:
+        """Banks that start an engine."""
+        return tuple(b for b in self.banks if b.role == CRANKING_ROLE)
+
+    @cached_property
+    def house(self) -> Bank | None:
+        """The largest house bank; a boat's only bank counts as one."""
+        found = [b for b in self.banks if b.role == "house"]
+        if not found and len(self.banks) == 1:
+            return self.banks[0]
+        return max(found, key=lambda b: b.capacity_ah, default=None)
+
+    @cached_property
+    def engine(self) -> Bank | None:
+        """The first engine bank that is not the house bank."""
+        return next((b for b in self.engine_banks if b is not self.house), None)
+
+    @cached_property
+    def others(self) -> tuple[Bank, ...]:
+        """Every bank but the house bank and the first engine bank."""
+        return tuple(b for b in self.banks if b not in (self.house, self.engine))
+
+    @cached_property
+    def alternators(self) -> tuple[Alternator, ...]:
+        """All alternators."""
+        return self.design.of_type(Alternator)
+
+    @cached_property
+    def chargers(self) -> tuple[Charger, ...]:
+        """All shore chargers."""
+        return self.design.of_type(Charger)
+
+    @cached_property
+    def small_sources(self) -> tuple[Solar | Generator, ...]:
+        """Panels, wind and towed generators."""
+        return (*self.design.of_type(Solar), *self.design.of_type(Generator))
+
+    @cached_property
+    def starters(self) -> tuple[Starter, ...]:
+        """All starters."""
+        return self.design.of_type(Starter)
+
+    @cached_property
+    def inverters(self) -> tuple[Inverter, ...]:
+        """All inverters."""
+        return self.design.of_type(Inverter)
+
+    def feeds_of(self, bank: Bank) -> tuple[LoadGroup, ...]:
+        """Load groups that belong to a bank of neither house nor engine: those nearest to it."""
+        return tuple(g for g in self.design.of_type(LoadGroup) if self._nearest[g.id] == bank.id)
+
+    @cached_property
+    def house_feeds(self) -> tuple[LoadGroup, ...]:
+        """Load groups of the house."""
+        own = {b.id for b in self.others}
+        return tuple(g for g in self.design.of_type(LoadGroup) if self._nearest[g.id] not in own)
+
+    @cached_property
+    def _nearest(self) -> dict[str, str]:
+        """The bank nearest to each load group by posts passed on the way; else the house."""
+        near: dict[str, list[str]] = {}
+        joins = [(c.start, c.end) for c in self.design.cables]
+        for part in self.design.components:
+            joins += [(f"{part.id}.{a}", f"{part.id}.{b}") for a, b in metal_joins(part)]
+        for a, b in joins:
+            near.setdefault(a, []).append(b)
+            near.setdefault(b, []).append(a)
+        banks = {f"{b.id}.pos": b.id for b in self.banks}
+        found = {}
+        for group in self.design.of_type(LoadGroup):
+            seen, queue = {f"{group.id}.pos"}, deque([f"{group.id}.pos"])
+            while queue and queue[0] not in banks:
+                for other in near.get(queue.popleft(), ()):
+                    if other not in seen:
+                        seen.add(other)
+                        queue.append(other)
+            found[group.id] = banks[queue[0]] if queue else ""
+        return found
+
+    def alike(self, a: Bank, b: Bank) -> bool:
+        """Whether two banks may be joined by metal: one voltage, one family of chemistry."""
+        families = {chemistry(bank.chemistry).family for bank in (a, b)}
+        return a.nominal_v == b.nominal_v and len(families) == 1
+
+    def is_lithium(self, bank: Bank) -> bool:
+        """Whether a bank is of lithium."""
+        return chemistry(bank.chemistry).family == "lithium"

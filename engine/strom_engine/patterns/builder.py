@@ -1,0 +1,302 @@
+"""Builds a scheme on the positive side, keeping of the old one what fits.
+
+Banks, sources, loads and the whole negative side stay. Gear of a kind that the new scheme needs
+is taken over with its figures and its place; a cable between posts that it joined before stays.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from typing import Any
+
+from strom_engine.design import (
+    Bank,
+    Cable,
+    Component,
+    Design,
+    Fuse,
+    LoadGroup,
+)
+from strom_engine.design.edits import free_id
+from strom_engine.design.sides import post_sides
+from strom_engine.design.usual import usual_part
+from strom_engine.patterns.aboard import Aboard
+from strom_engine.reference import CONDUCTOR_SIZES, area_mm2, resistivity_ohm_mm2_per_m
+
+__all__ = ["Builder", "fuse_rating_a", "gauge_for"]
+
+# Standard ratings of fuses [A], as commonly published.
+RATINGS_A: tuple[float, ...] = (
+    3,
+    5,
+    7.5,
+    10,
+    15,
+    20,
+    25,
+    30,
+    40,
+    50,
+    60,
+    70,
+    80,
+    100,
+    125,
+    150,
+    175,
+    200,
+    225,
+)
+RATINGS_A += (250, 300, 350, 400, 500, 600)
+GEAR_KINDS: tuple[str, ...] = (
+    "selector",
+    "dual_switch",
+    "switch",
+    "relay",
+    "isolator",
+    "dcdc",
+    "one_way",
+)
+GEAR_KINDS += ("protection", "breaker", "fuse", "fuse_block", "bus_bar")
+# A first size until the run is sized on its own stage: 3 % drop out and back (ABYC E-11, main
+# feeders and charging), and not above this share of what free air at 105 degC allows.
+DROP_SHARE = 0.03
+A_PER_MM2 = 4.5
+CRANKING_GAUGE = "1/0 AWG"
+CRANKING_A = 150.0
+AT_THE_POST_M, ACROSS_M = 0.15, 1.5
+CONTINUOUS_SHARE = 0.8  # a fuse carries at most 80 % of its rating for long (ABYC E-11)
+RELAY_A = 120.0
+
+
+def fuse_rating_a(current_a: float) -> float:
+    """The smallest standard fuse [A] that carries a current for long."""
+    return next((r for r in RATINGS_A if r * CONTINUOUS_SHARE >= current_a), RATINGS_A[-1])
+
+
+def gauge_for(current_a: float, length_m: float, system_v: float) -> str:
+    """The smallest AWG size for a current over a length, out and back, to start from."""
+    rho = resistivity_ohm_mm2_per_m(40.0)
+    least = max(current_a / A_PER_MM2, rho * 2 * length_m * current_a / (DROP_SHARE * system_v))
+    sizes = sorted((s for s in CONDUCTOR_SIZES if s.endswith("AWG")), key=area_mm2)
+    return next((s for s in sizes if area_mm2(s) >= max(least, area_mm2("16 AWG"))), sizes[-1])
+
+
+class Builder:
+    """A scheme on its way, over what a design has aboard."""
+
+    def __init__(self, design: Design) -> None:
+        self.design = design
+        self.aboard = Aboard(design)
+        sides = post_sides(design)
+        self._old = design.cables
+        minus = [c for c in design.cables if sides[c.start] == "neg" or sides[c.end] == "neg"]
+        self.cables: dict[str, Cable] = {c.id: c for c in minus}
+        on_minus = {ref.partition(".")[0] for c in minus for ref in (c.start, c.end)}
+        self.parts: dict[str, Component] = {}
+        # Posts that others stand for, and further banks that are wired already.
+        self.stand_in: dict[str, str] = {}
+        self.done: set[str] = set()
+        self._pool: list[Component] = []
+        for part in design.components:
+            posts = [sides[f"{part.id}.{post}"] for post in part.posts()]
+            if part.kind in GEAR_KINDS and "pos" in posts:
+                self._pool.append(part)
+            elif part.kind not in GEAR_KINDS or part.id in on_minus or "neg" in posts:
+                self.parts[part.id] = part
+        # What was fitted only with gear that goes: thin negatives of relays and chargers.
+        gone = {p.id for p in self._pool}
+        self._thin = {
+            i: c
+            for i, c in self.cables.items()
+            if {c.start.partition(".")[0], c.end.partition(".")[0]} & gone
+        }
+        self.cables = {i: c for i, c in self.cables.items() if i not in self._thin}
+
+    # -- parts -------------------------------------------------------------------------------
+
+    def gear(
+        self,
+        kind: str,
+        name: str,
+        must: Mapping[str, Any] | None = None,  # Any: fields of whichever part
+        own: Mapping[str, Any] | None = None,
+    ) -> str:
+        """A part of a kind: one that was aboard and has what it must, else a new usual one.
+
+        ``own`` are fields set on it either way, such as where it stands. Returns its id.
+        """
+        must, own = must or {}, own or {}
+        for part in self._pool:
+            if part.kind == kind and all(getattr(part, k) == v for k, v in must.items()):
+                self._pool.remove(part)
+                self.parts[part.id] = part.model_copy(update=dict(own))
+                return part.id
+        new_id = free_id(kind, self._taken)
+        new = usual_part(
+            kind, new_id, self._free_name(name), self.design.system_v, None, {**must, **own}
+        )
+        self.parts[new.id] = new
+        return new.id
+
+    @property
+    def _taken(self) -> set[str]:
+        return set(self.parts) | {p.id for p in self.design.components}
+
+    def _free_name(self, name: str) -> str:
+        taken = {p.name for p in self.parts.values()} | {p.name for p in self._pool}
+        found, n = name, 2
+        while found in taken:
+            found, n = f"{name} {n}", n + 1
+        return found
+
+    # -- cables ------------------------------------------------------------------------------
+
+    def run(
+        self,
+        start: str,
+        end: str,
+        current_a: float,
+        length_m: float = ACROSS_M,
+        *,
+        gauge: str | None = None,
+        sense: bool = False,
+    ) -> None:
+        """A cable between two posts; the one that joined them before stays."""
+        start, end = self._behind(start, end), self._behind(end, start)
+        old = self._between(start, end)
+        if old is not None:
+            self.cables[old.id] = old
+            return
+        new_id = free_id(start.replace(".", "_")[:36], set(self.cables) | {c.id for c in self._old})
+        size = gauge or gauge_for(current_a, length_m, self.design.system_v)
+        self.cables[new_id] = Cable(
+            id=new_id,
+            start=start,
+            end=end,
+            length_m=length_m,
+            estimated=True,
+            gauge=size,
+            purpose="sense" if sense else "power",
+        )
+
+    def _behind(self, post: str, other: str) -> str:
+        """What stands for a post: what lies behind the disconnect on it."""
+        instead = self.stand_in.get(post)
+        return post if instead is None or _of(instead) == _of(other) else instead
+
+    def _between(self, a: str, b: str) -> Cable | None:
+        return next((c for c in self._old if {c.start, c.end} == {a, b}), None)
+
+    def fused(self, start: str, end: str, current_a: float, name: str) -> None:
+        """A cable with a fuse at its start, close to the post."""
+        self.run_from_fuse(self.fuse_at(start, current_a, name, towards=end), end, current_a)
+
+    def fuse_at(self, start: str, current_a: float, name: str, towards: str = "") -> str:
+        """A fuse close to a post; returns its far post."""
+        start = self._behind(start, "")
+        old = self._old_fuse(start, towards)
+        if old is not None:
+            fuse, near, far = old
+            self._pool.remove(fuse)
+            self.parts[fuse.id] = fuse
+            self.run(start, f"{fuse.id}.{near}", current_a)
+            return f"{fuse.id}.{far}"
+        new_id = free_id("fuse", self._taken)
+        own = {"rating_a": fuse_rating_a(current_a)}
+        part = usual_part("fuse", new_id, self._free_name(name), self.design.system_v, None, own)
+        self.parts[new_id] = part
+        self.run(start, f"{new_id}.a", current_a, AT_THE_POST_M)
+        return f"{new_id}.b"
+
+    def cranking(self, start: str, end: str) -> None:
+        """A cranking conductor: a fuse in it stays, and none is put in (ABYC E-11, exempt)."""
+        old = self._old_fuse(start, end)
+        if old is not None:
+            self.run_from_fuse(self.fuse_at(start, CRANKING_A, old[0].name, end), end, CRANKING_A)
+        else:
+            self.run(start, end, CRANKING_A, gauge=CRANKING_GAUGE)
+
+    def kept(self, start: str, end: str) -> bool:
+        """Whether a cable joined two posts before; if so it stays."""
+        start, end = self._behind(start, end), self._behind(end, start)
+        old = self._between(start, end)
+        if old is not None:
+            self.cables[old.id] = old
+        return old is not None
+
+    def run_from_fuse(self, fused: str, end: str, current_a: float) -> None:
+        """On from a fuse, in the gauge of the piece before it where that is new."""
+        fuse = fused.partition(".")[0]
+        before = next(c for c in self.cables.values() if fuse in (_of(c.start), _of(c.end)))
+        thick = area_mm2(gauge_for(current_a, ACROSS_M, self.design.system_v))
+        gauge = before.gauge if before.area_mm2 >= thick else None
+        self.run(fused, end, current_a, gauge=gauge)
+        after = self.cables[list(self.cables)[-1]]
+        if before.estimated and before.area_mm2 < after.area_mm2:
+            self.cables[before.id] = before.model_copy(update={"gauge": after.gauge})
+
+    def _old_fuse(self, start: str, towards: str) -> tuple[Fuse, str, str] | None:
+        """A fuse that was on a post, best of all on the way to where it is wanted again."""
+        choice = []
+        for fuse in self._pool:
+            if not isinstance(fuse, Fuse):
+                continue
+            for near, far in (("a", "b"), ("b", "a")):
+                if self._between(start, f"{fuse.id}.{near}"):
+                    fits = bool(towards and self._between(f"{fuse.id}.{far}", towards))
+                    choice.append((not fits, fuse.id, (fuse, near, far)))
+        kept = [c for c in choice if not c[0] or not towards]
+        return min(kept, key=lambda c: c[:2])[2] if kept else None
+
+    def minus(self, part_id: str, beside: Bank, current_a: float, post: str = "neg") -> None:
+        """A negative lead for a part that has none yet, to a free stud or to a bank."""
+        ref = f"{part_id}.{post}"
+        old = next((c for c in self._thin.values() if ref in (c.start, c.end)), None)
+        if old is not None:
+            self.cables[old.id] = old
+            return
+        if any(ref in (c.start, c.end) for c in self.cables.values()):
+            return
+        gauge = "16 AWG" if current_a < 1 else None
+        self.run(ref, self._free_minus(beside), current_a, gauge=gauge)
+
+    def _free_minus(self, bank: Bank) -> str:
+        taken = {ref for c in self.cables.values() for ref in (c.start, c.end)}
+        bars = [p for p in self.parts.values() if p.kind == "bus_bar" and p.polarity == "neg"]
+        for bar in sorted(bars, key=lambda p: p.kind == "bus_bar" and p.engine_block):
+            free = [f"{bar.id}.{s}" for s in bar.posts() if f"{bar.id}.{s}" not in taken]
+            if free:
+                return free[0]
+        return f"{bank.id}.neg"
+
+    def join_minus(self, a: Bank, b: Bank) -> None:
+        """A common negative for two banks that have none."""
+        joined, before = {a.id}, 0
+        while len(joined) != before:
+            before = len(joined)
+            for cable in self.cables.values():
+                ends = {_of(cable.start), _of(cable.end)}
+                if ends & joined:
+                    joined |= ends
+        if b.id not in joined:
+            self.run(f"{a.id}.neg", f"{b.id}.neg", CRANKING_A, gauge=CRANKING_GAUGE)
+
+    # -- amps --------------------------------------------------------------------------------
+
+    def drawn_a(self, group: LoadGroup) -> float:
+        """What a feed must carry [A]: all that may run for long, and the largest brief item."""
+        lasting = sum(i.draw_a for i in group.items if not i.brief)
+        return max(2.0, lasting + max((i.draw_a for i in group.items if i.brief), default=0.0))
+
+    def finished(self) -> tuple[tuple[Component, ...], tuple[Cable, ...]]:
+        """Parts and cables, in the order in which they were before."""
+        order = {p.id: n for n, p in enumerate(self.design.components)}
+        parts = sorted(self.parts.values(), key=lambda p: order.get(p.id, len(order)))
+        was = {c.id: n for n, c in enumerate(self._old)}
+        cables = sorted(self.cables.values(), key=lambda c: was.get(c.id, len(was)))
+        return tuple(parts), tuple(cables)
+
+
+def _of(ref: str) -> str:
+    return ref.partition(".")[0]

@@ -1,0 +1,41 @@
+"""The common negative of banks that can be joined: as large as the positive link."""
+
+from __future__ import annotations
+
+from itertools import combinations
+
+from strom_engine.circuit.network import network
+from strom_engine.circuit.paths import widest_path
+from strom_engine.design import Bank, Cable, Design, default_positions, moves_itself
+from strom_engine.design.state import switch_positions, switches
+
+__all__ = ["with_equal_minus"]
+
+JOINED = {"selector": "both", "dual_switch": "combine"}
+
+
+def with_equal_minus(design: Design) -> Design:
+    """The design with thin negatives between joined banks made as thick as the positive link.
+
+    Source: ABYC E-11, common negative of paralleled batteries; confirm in the edition in force.
+    """
+    found = design
+    while thicker := _thicker(found):
+        cables = tuple(thicker if c.id == thicker.id else c for c in found.cables)
+        found = found.having(cables=cables)
+    return found
+
+
+def _thicker(design: Design) -> Cable | None:
+    """The first negative cable that is thinner than the positive link, as thick as that."""
+    positions = default_positions(design) | {
+        s.id: JOINED.get(s.kind, switch_positions(s)[-1]) for s in switches(design)
+    }
+    relays = frozenset(p.id for p in design.components if p.kind == "relay" and moves_itself(p))
+    net = network(design, positions, relays)
+    for a, b in combinations(design.of_type(Bank), 2):
+        plus = widest_path(design, net, f"{a.id}.pos", f"{b.id}.pos")
+        minus = widest_path(design, net, f"{a.id}.neg", f"{b.id}.neg")
+        if plus and minus and minus.area_mm2 < plus.area_mm2:
+            return minus.model_copy(update={"gauge": plus.gauge})
+    return None

@@ -1,0 +1,210 @@
+"""Steps that several patterns share: how banks, sources, loads and sharing gear are landed."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from strom_engine.design import Alternator, Bank, LoadGroup, Starter
+from strom_engine.patterns.builder import RELAY_A, Builder
+from strom_engine.reference import chemistry
+
+__all__ = [
+    "always_on",
+    "chargers",
+    "dcdc",
+    "house_main_a",
+    "join_others",
+    "land_alternator",
+    "loads_behind",
+    "one_way",
+    "parallel",
+    "protected",
+    "relay",
+    "sense",
+    "small_sources",
+    "start_behind",
+]
+
+POST_ROOM = 2  # cables beyond this go onto a bus
+CHARGE_SHARE = 0.2  # dc-dc charger against the bank it charges, lead 10-25 % (trade practice)
+DCDC_SIZES_A = (10, 15, 20, 30, 40, 60)
+
+
+def house_main_a(b: Builder) -> float:
+    """What the house's main cable must carry [A]."""
+    loads = sum(b.drawn_a(g) for g in b.aboard.house_feeds if not _always(g))
+    inverting = sum(i.rated_w / 0.88 / b.design.system_v for i in b.aboard.inverters)
+    return max(40.0, loads + inverting)
+
+
+def loads_behind(b: Builder, post: str) -> None:
+    """House feeds and inverters behind a post, on a bus where they are many."""
+    feeds = [(f"{g.id}.pos", b.drawn_a(g), g.name) for g in b.aboard.house_feeds if not _always(g)]
+    feeds += [
+        (f"{i.id}.pos", i.rated_w / 0.88 / b.design.system_v, i.name) for i in b.aboard.inverters
+    ]
+    if len(feeds) <= POST_ROOM:
+        for end, amps, name in feeds:
+            if not b.kept(post, end):
+                b.fused(post, end, amps, f"{name} fuse")
+        return
+    studs = max(6, len(feeds) + 2)
+    bar = b.gear("bus_bar", "House bus", must={"polarity": "pos"}, own={"studs": studs})
+    b.run(post, f"{bar}.s1", house_main_a(b))
+    for n, (end, amps, name) in enumerate(feeds, start=2):
+        b.fused(f"{bar}.s{n}", end, amps, f"{name} fuse")
+
+
+def always_on(b: Builder, bank: Bank) -> None:
+    """Circuits that no switch cuts, each with its own fuse at the bank."""
+    for group in b.aboard.house_feeds:
+        if _always(group):
+            b.fused(f"{bank.id}.pos", f"{group.id}.pos", b.drawn_a(group), f"{group.name} fuse")
+
+
+def small_sources(b: Builder, bank: Bank) -> None:
+    """Panels, wind and towed generators onto a bank."""
+    for source in b.aboard.small_sources:
+        if not b.kept(f"{source.id}.pos", f"{bank.id}.pos"):
+            amps = (
+                source.panel_w / b.design.system_v
+                if source.kind == "solar"
+                else max(p.current_a for p in source.points)
+            )
+            b.fused(f"{bank.id}.pos", f"{source.id}.pos", amps, f"{source.name} fuse")
+
+
+def chargers(b: Builder, banks: list[Bank]) -> None:
+    """Each output of every shore charger onto a bank of its own, the first bank first."""
+    for charger in b.aboard.chargers:
+        outs = [f"{charger.id}.out{n}" for n in range(1, charger.outputs + 1)]
+        for out, bank in zip(outs, _landed(b, outs, banks), strict=False):
+            if not b.kept(out, f"{bank.id}.pos"):
+                name = f"{charger.name} fuse, {bank.name.lower()}"
+                b.fused(f"{bank.id}.pos", out, charger.rated_a, name)
+
+
+def _landed(b: Builder, outs: list[str], banks: list[Bank]) -> list[Bank]:
+    """Which bank each output goes to: the one it was on, the others in order."""
+    by_post = {f"{bank.id}.pos": bank for bank in banks}
+    was: dict[str, Bank] = {}
+    for out in outs:
+        for cable in b.design.cables:
+            ends = {cable.start, cable.end}
+            near = ends & set(by_post)
+            if out in ends and near:
+                was[out] = by_post[near.pop()]
+    left = [bank for bank in banks if bank not in was.values()]
+    found = []
+    for out in outs:
+        if out in was:
+            found.append(was[out])
+        elif left:
+            found.append(left.pop(0))
+    return found
+
+
+def land_alternator(b: Builder, alternator: Alternator, bank: Bank) -> None:
+    """An alternator onto a bank, fused at the bank, with its sense leads if it has any."""
+    b.fused(f"{bank.id}.pos", f"{alternator.id}.out", alternator.rated_a, f"{alternator.name} fuse")
+    sense(b, alternator, bank)
+
+
+def sense(b: Builder, alternator: Alternator, bank: Bank) -> None:
+    """Both sense leads of an external regulator onto a bank, the positive one fused."""
+    if alternator.sensing == "external":
+        plus, minus = f"{alternator.id}.sense_pos", f"{alternator.id}.sense_neg"
+        if not b.kept(plus, f"{bank.id}.pos"):
+            fused = b.fuse_at(f"{bank.id}.pos", 1.0, f"{alternator.name} sense fuse", plus)
+            b.run(fused, plus, 0.1, sense=True)
+        for cable in [c for c in b.cables.values() if minus in (c.start, c.end)]:
+            del b.cables[cable.id]
+        b.run(minus, f"{bank.id}.neg", 0.1, sense=True)
+
+
+def start_behind(b: Builder, post: str, starter: Starter) -> None:
+    """A starter behind a post."""
+    b.cranking(post, f"{starter.id}.pos")
+
+
+def parallel(b: Builder, first: str, second: str, name: str = "Parallel switch") -> None:
+    """A switch that joins two posts in an emergency, off at rest."""
+    switch = b.gear("switch", name, {"purpose": "parallel"}, {"position": "off"})
+    b.cranking(first, f"{switch}.a")
+    b.cranking(f"{switch}.b", second)
+
+
+def relay(b: Builder, first: Bank, second: Bank, name: str, sensing: str = "dual") -> None:
+    """A combining relay between two banks, fused at both, its thin negative landed."""
+    must = {"sensing": "dual"} if sensing == "dual" else {}
+    part = b.gear("relay", name, must, {"sensing": sensing})
+    for bank, post in ((first, "a"), (second, "b")):
+        b.fused(f"{bank.id}.pos", f"{part}.{post}", RELAY_A, f"{name} fuse, {bank.name.lower()}")
+    b.minus(part, first, 0.1)
+    b.join_minus(first, second)
+
+
+def dcdc(b: Builder, first: Bank, second: Bank, name: str) -> None:
+    """A dc-dc charger from a bank to another, set for the second one's chemistry."""
+    blocks = second.nominal_v / 12
+    wanted = CHARGE_SHARE * second.capacity_ah
+    limit = next((a for a in DCDC_SIZES_A if a >= wanted), DCDC_SIZES_A[-1])
+    # It runs only while its bank is being charged: above what a full bank rests at.
+    lithium = b.aboard.is_lithium(first)
+    start_v, stop_v = (13.5, 13.2) if lithium else (13.3, 12.8)
+    scale = first.nominal_v / 12
+    own: dict[str, Any] = {  # Any: fields of whichever part
+        "limit_a": float(limit),
+        "set_v": round(chemistry(second.chemistry).absorption_v * blocks, 2),
+        "start_v": round(start_v * scale, 2),
+        "stop_v": round(stop_v * scale, 2),
+    }
+    part = b.gear("dcdc", name, own=own)
+    for bank, post in ((first, "in"), (second, "out")):
+        amps = limit * 1.25 if post == "in" else limit
+        b.fused(f"{bank.id}.pos", f"{part}.{post}", amps, f"{name} fuse, {bank.name.lower()}")
+    b.minus(part, first, limit)
+    b.join_minus(first, second)
+
+
+def one_way(b: Builder, first: Bank, second: Bank, name: str) -> None:
+    """A one-way combiner from a charged bank to one that only needs topping up."""
+    part = b.gear("one_way", name)
+    for bank, post in ((first, "in"), (second, "out")):
+        b.fused(f"{bank.id}.pos", f"{part}.{post}", 15, f"{name} fuse, {bank.name.lower()}")
+    b.minus(part, first, 0.1)
+    b.join_minus(first, second)
+
+
+def protected(b: Builder, bank: Bank) -> str:
+    """The disconnect of a lithium bank at its positive post; returns what lies behind it."""
+    scale = bank.nominal_v / 12
+    own = {"guards": bank.id, "high_v": 14.8 * scale, "low_v": 11.2 * scale}
+    part = b.gear("protection", f"{bank.name} protection", {"guards": bank.id}, own)
+    b.run(f"{bank.id}.pos", f"{part}.bank", max(150.0, house_main_a(b)), 0.3)
+    b.stand_in[f"{bank.id}.pos"] = f"{part}.system"
+    return f"{part}.system"
+
+
+def join_others(b: Builder, source: Bank, *, by_dcdc: bool = False) -> None:
+    """Every further bank: its own switch and loads, its charge shared from a bank."""
+    for bank in b.aboard.others:
+        if bank.id in b.done:
+            continue
+        feeds = b.aboard.feeds_of(bank)
+        if feeds:
+            amps = max(b.drawn_a(g) for g in feeds)
+            switch = b.gear(
+                "switch", f"{bank.name} switch", {"purpose": "isolate"}, {"position": "on"}
+            )
+            b.fused(f"{bank.id}.pos", f"{switch}.a", amps, f"{bank.name} fuse")
+            for group in feeds:
+                b.run(f"{switch}.b", f"{group.id}.pos", amps)
+        if by_dcdc or not b.aboard.alike(source, bank):
+            dcdc(b, source, bank, f"{bank.name} dc-dc charger")
+        else:
+            relay(b, source, bank, f"{bank.name} relay")
+
+
+def _always(group: LoadGroup) -> bool:
+    return bool(group.items) and all(item.always_on for item in group.items)
