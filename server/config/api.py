@@ -4,6 +4,7 @@ from apps.accounts.permissions import MemberAuth
 from apps.accounts.router import router as accounts_router
 from apps.jobs.router import router as jobs_router
 from apps.jobs.survey_router import router as survey_router
+from apps.jobs.wiring_router import router as wiring_router
 from ninja import NinjaAPI
 
 from config.problems import register_problems
@@ -19,3 +20,4 @@ register_problems(api)
 api.add_router("/session", accounts_router)
 api.add_router("", jobs_router)
 api.add_router("", survey_router)
+api.add_router("", wiring_router)

@@ -4,6 +4,7 @@ import numpy as np
 import pytest
 from strom_engine.circuit.metal import Branch
 from strom_engine.circuit.network import cable_resistance_ohm, network
+from strom_engine.circuit.paths import widest_path
 from strom_engine.circuit.reach import reach
 from strom_engine.circuit.trace import Injection, trace_shares
 from strom_engine.design import State, check_state, default_positions
@@ -12,7 +13,6 @@ from strom_engine.drawing.geometry import Box, Spot, Wire
 from strom_engine.drawing.labels import place_labels
 from strom_engine.drawing.placing import GAP, Item, place_items
 from strom_engine.drawing.routing import Leg, route_channels
-from strom_engine.circuit.paths import widest_path
 
 from tests.engine.boats import demo_job, one_bank, relay_boat, two_banks
 

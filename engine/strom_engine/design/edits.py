@@ -144,11 +144,14 @@ def _bank_at(design: Design, cable: Cable) -> str:
     raise ChangeError(text, (Problem("cable", text),))
 
 
-def gather_on_bus(design: Design, post: str, kind: Literal["bus_bar", "fuse_block"]) -> AddPart:
+def gather_on_bus(design: Design, post: str, kind: str) -> AddPart:
     """Bring all cables of a post but the widest onto a bus, fed from the post. Raises ChangeError.
 
     A post that is a bank's, or a switch's, is so left with two lugs.
     """
+    if kind not in ("bus_bar", "fuse_block"):
+        text = f"{kind!r} gathers nothing; known: bus_bar, fuse_block"
+        raise ChangeError(text, (Problem("kind", text),))
     stacked = design.stack_on(post)
     moved = stacked[1:] if len(stacked) > 2 else stacked
     if len(moved) < 2 or post not in design.post_polarity:

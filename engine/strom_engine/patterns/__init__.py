@@ -8,6 +8,7 @@ from strom_engine.patterns.aboard import Aboard
 from strom_engine.patterns.builder import Builder
 from strom_engine.patterns.catalogue import PATTERNS, Pattern
 from strom_engine.patterns.minus import with_equal_minus
+from strom_engine.survey import Survey, with_loads
 
 __all__ = ["PATTERNS", "Aboard", "Pattern", "pattern_change", "pattern_design", "pattern_named"]
 
@@ -22,19 +23,22 @@ def pattern_named(pattern_id: str) -> Pattern:
     return found
 
 
-def pattern_change(design: Design, pattern: Pattern) -> ApplyScheme:
-    """The change that rewires a design as a pattern. Raises ChangeError where it does not fit."""
+def pattern_change(design: Design, pattern: Pattern, survey: Survey | None = None) -> ApplyScheme:
+    """The change that rewires a design as a pattern. Raises ChangeError where it does not fit.
+
+    The survey tells which loads hang where, and which of them are always on.
+    """
     against = pattern.against(Aboard(design))
     if against:
         text = f"{pattern.name}: {'; '.join(against)}"
         raise ChangeError(text, tuple(Problem("pattern", reason) for reason in against))
-    builder = Builder(pattern.prepare(design))
+    builder = Builder(pattern.prepare(with_loads(design, survey)))
     pattern.build(builder)
     parts, cables = builder.finished()
     whole = with_equal_minus(design.having(components=parts, cables=cables))
     return ApplyScheme(pattern=pattern.name, components=parts, cables=whole.cables)
 
 
-def pattern_design(design: Design, pattern: Pattern) -> Design:
+def pattern_design(design: Design, pattern: Pattern, survey: Survey | None = None) -> Design:
     """A design rewired as a pattern. Raises ChangeError where it does not fit."""
-    return apply_change(design, pattern_change(design, pattern))
+    return apply_change(with_loads(design, survey), pattern_change(design, pattern, survey))

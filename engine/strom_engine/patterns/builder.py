@@ -16,6 +16,7 @@ from strom_engine.design import (
     Design,
     Fuse,
     LoadGroup,
+    LoadItem,
 )
 from strom_engine.design.edits import free_id
 from strom_engine.design.sides import post_sides
@@ -121,23 +122,24 @@ class Builder:
         name: str,
         must: Mapping[str, Any] | None = None,  # Any: fields of whichever part
         own: Mapping[str, Any] | None = None,
+        new: Mapping[str, Any] | None = None,
     ) -> str:
         """A part of a kind: one that was aboard and has what it must, else a new usual one.
 
-        ``own`` are fields set on it either way, such as where it stands. Returns its id.
+        ``own`` are fields set on it either way, such as where it stands; ``new`` those of one that
+        has to be bought. Returns its id.
         """
-        must, own = must or {}, own or {}
+        must, own, new = must or {}, own or {}, new or {}
         for part in self._pool:
             if part.kind == kind and all(getattr(part, k) == v for k, v in must.items()):
                 self._pool.remove(part)
                 self.parts[part.id] = part.model_copy(update=dict(own))
                 return part.id
         new_id = free_id(kind, self._taken)
-        new = usual_part(
-            kind, new_id, self._free_name(name), self.design.system_v, None, {**must, **own}
-        )
-        self.parts[new.id] = new
-        return new.id
+        figures = {**must, **own, **new}
+        made = usual_part(kind, new_id, self._free_name(name), self.design.system_v, None, figures)
+        self.parts[made.id] = made
+        return made.id
 
     @property
     def _taken(self) -> set[str]:
@@ -149,6 +151,18 @@ class Builder:
         while found in taken:
             found, n = f"{name} {n}", n + 1
         return found
+
+    def split_off(self, group: LoadGroup, items: tuple[LoadItem, ...], name: str) -> LoadGroup:
+        """A feed of its own for some items of a group."""
+        rest = tuple(item for item in group.items if item not in items)
+        self.parts[group.id] = group.model_copy(update={"items": rest})
+        new_id = free_id(f"{group.id[:30]}_always", self._taken)
+        own = {"items": [item.model_dump() for item in items]}
+        name = self._free_name(name[:60])
+        part = usual_part("loads", new_id, name, self.design.system_v, group.place, own)
+        assert isinstance(part, LoadGroup)
+        self.parts[new_id] = part
+        return part
 
     # -- cables ------------------------------------------------------------------------------
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from functools import partial
-from typing import TypeVar
+from typing import Literal, TypeVar
 
 from strom_engine.design import Alternator, Bank, Charger, Design
 from strom_engine.patterns.aboard import Aboard
@@ -45,8 +45,9 @@ def _as_it_is(design: Design) -> Design:
 class Pattern:
     """A complete scheme: what it is, what speaks against building it here, and how it is built.
 
-    ``school`` names the way of handling or of wiring that it stands for; ``prepare`` sets what
-    the pattern asks of parts that stay, such as an external regulator.
+    ``school`` names the way of handling or of wiring that it stands for, ``first`` the bank that
+    it charges first, ``hands`` whether somebody must turn a switch for the house to be charged;
+    ``prepare`` sets what the pattern asks of parts that stay, such as an external regulator.
     """
 
     id: str
@@ -56,6 +57,8 @@ class Pattern:
     against: Against
     build: Build
     prepare: Callable[[Design], Design] = _as_it_is
+    first: Literal["engine", "house", "both"] = "house"
+    hands: bool = False
 
 
 # -- what a boat must have ---------------------------------------------------------------------
@@ -253,7 +256,7 @@ def _engine_dcdc(b: Builder) -> None:
     _small_things(b, house, engine)
     for alternator in b.aboard.alternators:
         land_alternator(b, alternator, engine)
-    dcdc(b, engine, house, "House dc-dc charger")
+    dcdc(b, engine, house, "House dc-dc charger", ignition=True)
     join_others(b, house)
 
 
@@ -270,7 +273,7 @@ def _lithium_dcdc(b: Builder) -> None:
     engine, house = _guarded(b)
     for alternator in b.aboard.alternators:
         land_alternator(b, alternator, engine)
-    dcdc(b, engine, house, "House dc-dc charger")
+    dcdc(b, engine, house, "House dc-dc charger", ignition=True)
     join_others(b, engine)
 
 
@@ -373,6 +376,7 @@ PATTERNS: tuple[Pattern, ...] = (
         "the least gear; off when leaving",
         _one_bank,
         _single,
+        first="both",
     ),
     Pattern(
         "selector_only",
@@ -381,6 +385,8 @@ PATTERNS: tuple[Pattern, ...] = (
         "by hand: both while the engine runs, house alone at rest",
         _alike,
         _selector_only,
+        first="engine",
+        hands=True,
     ),
     Pattern(
         "selector_relay",
@@ -413,6 +419,7 @@ PATTERNS: tuple[Pattern, ...] = (
         "engine bank first",
         partial(_with_alternator, _alike),
         _single_sensing,
+        first="engine",
     ),
     Pattern(
         "diode_isolator",
@@ -421,6 +428,7 @@ PATTERNS: tuple[Pattern, ...] = (
         "no moving part; the drop has to be made good by the regulator",
         partial(_with_alternator, _alike),
         partial(_isolator, "silicon"),
+        first="both",
     ),
     Pattern(
         "fet_isolator",
@@ -429,6 +437,7 @@ PATTERNS: tuple[Pattern, ...] = (
         "no moving part, new work in place of diodes",
         partial(_with_alternator, _alike),
         partial(_isolator, "fet"),
+        first="both",
     ),
     Pattern(
         "engine_dcdc",
@@ -437,6 +446,7 @@ PATTERNS: tuple[Pattern, ...] = (
         "engine bank first; each bank its own profile",
         partial(_with_alternator, _two_banks),
         _engine_dcdc,
+        first="engine",
     ),
     Pattern(
         "house_one_way",
@@ -454,6 +464,7 @@ PATTERNS: tuple[Pattern, ...] = (
         "dc-dc from a lead start bank",
         _lithium_house,
         _lithium_dcdc,
+        first="engine",
     ),
     Pattern(
         "lithium_alternator",
@@ -472,6 +483,8 @@ PATTERNS: tuple[Pattern, ...] = (
         _has_charger,
         _charger_each,
         _output_each,
+        first="engine",
+        hands=True,
     ),
     Pattern(
         "two_engines",
@@ -480,6 +493,7 @@ PATTERNS: tuple[Pattern, ...] = (
         "either engine charges the house, either bank can start the other",
         _two_engines,
         _two_engine_scheme,
+        first="engine",
     ),
     Pattern(
         "three_banks",

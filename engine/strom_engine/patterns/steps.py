@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from typing import Any
 
 from strom_engine.design import Alternator, Bank, LoadGroup, Starter
@@ -27,7 +28,9 @@ __all__ = [
 
 POST_ROOM = 2  # cables beyond this go onto a bus
 CHARGE_SHARE = 0.2  # dc-dc charger against the bank it charges, lead 10-25 % (trade practice)
-DCDC_SIZES_A = (10, 15, 20, 30, 40, 60)
+ALTERNATOR_SHARE = 0.35  # of the label, so that an idling engine still holds its own bank up
+RELAY_SIZES_A = (120.0, 140.0, 160.0, 250.0, 500.0)
+DCDC_SIZES_A = (6, 10, 15, 20, 30, 40, 60)
 
 
 def house_main_a(b: Builder) -> float:
@@ -56,8 +59,16 @@ def loads_behind(b: Builder, post: str) -> None:
 
 
 def always_on(b: Builder, bank: Bank) -> None:
-    """Circuits that no switch cuts, each with its own fuse at the bank."""
+    """Circuits that no switch cuts, each with its own fuse at the bank.
+
+    What is always on behind a panel gets a feed of its own.
+    """
     for group in b.aboard.house_feeds:
+        kept = tuple(item for item in group.items if item.always_on)
+        if kept and not _always(group):
+            own = b.split_off(group, kept, f"{group.name}, always on")
+            b.fused(f"{bank.id}.pos", f"{own.id}.pos", b.drawn_a(own), f"{own.name} fuse")
+            b.minus(own.id, bank, b.drawn_a(own))
         if _always(group):
             b.fused(f"{bank.id}.pos", f"{group.id}.pos", b.drawn_a(group), f"{group.name} fuse")
 
@@ -137,24 +148,30 @@ def parallel(b: Builder, first: str, second: str, name: str = "Parallel switch")
 def relay(b: Builder, first: Bank, second: Bank, name: str, sensing: str = "dual") -> None:
     """A combining relay between two banks, fused at both, its thin negative landed."""
     must = {"sensing": "dual"} if sensing == "dual" else {}
-    part = b.gear("relay", name, must, {"sensing": sensing})
+    sources = sum(a.rated_a for a in b.aboard.alternators) + sum(
+        c.rated_a for c in b.aboard.chargers
+    )
+    rating = next((r for r in RELAY_SIZES_A if r >= sources), RELAY_SIZES_A[-1])
+    part = b.gear("relay", name, must, {"sensing": sensing}, {"rating_a": rating})
     for bank, post in ((first, "a"), (second, "b")):
         b.fused(f"{bank.id}.pos", f"{part}.{post}", RELAY_A, f"{name} fuse, {bank.name.lower()}")
     b.minus(part, first, 0.1)
     b.join_minus(first, second)
 
 
-def dcdc(b: Builder, first: Bank, second: Bank, name: str) -> None:
+def dcdc(b: Builder, first: Bank, second: Bank, name: str, *, ignition: bool = False) -> None:
     """A dc-dc charger from a bank to another, set for the second one's chemistry."""
     blocks = second.nominal_v / 12
-    wanted = CHARGE_SHARE * second.capacity_ah
-    limit = next((a for a in DCDC_SIZES_A if a >= wanted), DCDC_SIZES_A[-1])
+    behind = sum(a.rated_a for a in b.aboard.alternators) or math.inf
+    wanted = min(CHARGE_SHARE * second.capacity_ah, ALTERNATOR_SHARE * behind)
+    limit = max((a for a in DCDC_SIZES_A if a <= wanted), default=DCDC_SIZES_A[0])
     # It runs only while its bank is being charged: above what a full bank rests at.
     lithium = b.aboard.is_lithium(first)
     start_v, stop_v = (13.5, 13.2) if lithium else (13.3, 12.8)
     scale = first.nominal_v / 12
     own: dict[str, Any] = {  # Any: fields of whichever part
         "limit_a": float(limit),
+        "ignition": ignition,
         "set_v": round(chemistry(second.chemistry).absorption_v * blocks, 2),
         "start_v": round(start_v * scale, 2),
         "stop_v": round(stop_v * scale, 2),

@@ -30,9 +30,11 @@ from strom_engine.design.state import switches
 from strom_engine.sizing import BankPlan, bank_plan
 from strom_engine.survey import Survey
 
-__all__ = ["Context", "Situation"]
+__all__ = ["Context", "Situation", "Strain"]
 
 MAX_COMBINATIONS = 128
+STRAINED_RPM = 2000.0
+JOINING = {"selector": "both", "dual_switch": "combine"}
 
 
 @dataclass(frozen=True)
@@ -41,6 +43,14 @@ class Situation:
 
     positions: dict[str, str]
     moved: frozenset[str]
+
+
+@dataclass(frozen=True)
+class Strain:
+    """A state that loads the gear, in words, and what it comes to."""
+
+    words: str
+    point: OperatingPoint
 
 
 class Context:
@@ -128,6 +138,45 @@ class Context:
         """Positions in words, such as *Main selector on both*."""
         stands = [f"{s.name} on {positions[s.id]}" for s in self.switches]
         return ", ".join(stands) or "no switch in the way"
+
+    @cached_property
+    def drawn(self) -> dict[str, str]:
+        """Every switch as it stands in the drawing."""
+        return default_positions(self.design)
+
+    @cached_property
+    def joined(self) -> dict[str, str]:
+        """Every switch where it joins most."""
+        most = {s.id: JOINING.get(s.kind, "on") for s in self.switches}
+        return self.drawn | most
+
+    @cached_property
+    def strained(self) -> tuple[Strain, ...]:
+        """States that load cables and contacts most, solved: banks half empty, all sources on."""
+        low = {b.id: 0.5 for b in self.banks}
+        busy: dict[str, object] = {
+            "engine": "on",
+            "rpm": STRAINED_RPM,
+            "shore": True,
+            "sun": 1.0,
+            "profile": self.busiest_profile(),
+            "soc": low,
+        }
+        ways = [("as drawn", self.drawn)]
+        if self.joined != self.drawn:
+            ways.append(("everything joined", self.joined))
+        return tuple(
+            Strain(words, self.point(positions=positions, **busy)) for words, positions in ways
+        )
+
+    @cached_property
+    def cranking(self) -> tuple[Strain, ...]:
+        """The start, as drawn and with everything joined."""
+        ways = [("as drawn", self.drawn), ("everything joined", self.joined)]
+        return tuple(
+            Strain(f"cranking, {words}", self.point(positions=at, cranking=True))
+            for words, at in dict(ways).items()
+        )
 
     def busiest_profile(self) -> str | None:
         """The profile in which most is drawn."""

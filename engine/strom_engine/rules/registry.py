@@ -6,7 +6,19 @@ from collections.abc import Callable, Iterable
 from functools import lru_cache
 
 from strom_engine.design import Design
-from strom_engine.rules import banks, charging, isolators, load_dump, relays, sensing, switching
+from strom_engine.rules import (
+    banks,
+    charging,
+    chatter,
+    isolators,
+    joining,
+    load_dump,
+    regulation,
+    relays,
+    sensing,
+    switchgear,
+    switching,
+)
 from strom_engine.rules.context import Context
 from strom_engine.rules.finding import Finding, Rule
 from strom_engine.survey import Survey, surveyed
@@ -17,7 +29,11 @@ Check = Callable[[Context], Iterable[Finding]]
 RULES: tuple[tuple[Rule, Check], ...] = (
     *load_dump.RULES,
     *switching.RULES,
+    *switchgear.RULES,
     *charging.RULES,
+    *joining.RULES,
+    *chatter.RULES,
+    *regulation.RULES,
     *isolators.RULES,
     *relays.RULES,
     *sensing.RULES,

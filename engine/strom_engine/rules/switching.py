@@ -116,7 +116,11 @@ def off_is_off(context: Context) -> Iterator[Finding]:
     for part in takers:
         banks = reach.fed_by[part.id]
         always = isinstance(part, LoadGroup) and all(i.always_on for i in part.items)
-        if banks and not always:
+        # A load that is fed in every position is SW-7's to tell.
+        told = isinstance(part, LoadGroup) and all(
+            context.reach(Situation(p, OPEN)).fed_by[part.id] for p in context.combinations
+        )
+        if banks and not always and not told:
             yield _still_fed(context, part, banks)
     for joined in reach.joined_banks:
         yield Finding(

@@ -37,7 +37,7 @@ from strom_engine.survey.found import FoundKind, found_part
 from strom_engine.survey.from_designs import survey_from_designs
 from strom_engine.survey.library import BoatKind, LibraryItem, boat_kinds, library
 from strom_engine.survey.new_boat import FoundSwitching, new_boat
-from strom_engine.survey.surveyed import CableLength, cable_lengths, surveyed
+from strom_engine.survey.surveyed import CableLength, cable_lengths, surveyed, with_loads
 from strom_engine.survey.validation import parse_survey, survey_problems
 
 __all__ = [
@@ -83,4 +83,5 @@ __all__ = [
     "survey_touched",
     "surveyed",
     "to_find_out",
+    "with_loads",
 ]

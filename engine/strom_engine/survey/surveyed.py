@@ -10,7 +10,7 @@ from strom_engine.design import LOAD_REFERENCE_SHARE, Cable, Design, LoadGroup, 
 from strom_engine.survey.audit_items import AuditItem
 from strom_engine.survey.document import Survey
 
-__all__ = ["CableLength", "cable_lengths", "load_item", "run_length_m", "surveyed"]
+__all__ = ["CableLength", "cable_lengths", "load_item", "run_length_m", "surveyed", "with_loads"]
 
 # Efficiency of an inverter taken for the running amps of an AC item on the bench; the audit
 # works with its curve. Source: reference table inverter_efficiency, half load.
@@ -47,6 +47,14 @@ def surveyed(design: Design, survey: Survey | None) -> Design:
     if survey is None:
         return design
     return _surveyed(design.model_dump_json(), survey.model_dump_json())
+
+
+def with_loads(design: Design, survey: Survey | None) -> Design:
+    """The design with the survey's load items on their feeds, and its profiles, all else as is."""
+    if survey is None:
+        return design
+    profiles = {p.id: p for p in design.profiles} | {p.id: p for p in survey.profiles}
+    return design.having(profiles=tuple(profiles.values()), components=_with_loads(design, survey))
 
 
 @dataclass(frozen=True)

@@ -412,6 +412,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/variants/{variant_id}/advice": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Advice
+         * @description Patterns ranked for this boat, with reasons.
+         */
+        get: operations["apps_jobs_wiring_router_advice"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/variants/{variant_id}/banks": {
         parameters: {
             query?: never;
@@ -472,6 +492,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/variants/{variant_id}/compare/{other_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Compare
+         * @description Two variants of one job side by side.
+         */
+        get: operations["apps_jobs_wiring_router_compare"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/variants/{variant_id}/copy": {
         parameters: {
             query?: never;
@@ -486,6 +526,46 @@ export interface paths {
          * @description A new variant that starts as this one stands.
          */
         post: operations["apps_jobs_router_copy"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/variants/{variant_id}/edit": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Edit
+         * @description Put a part in, swap one, gather cables on a bus.
+         */
+        post: operations["apps_jobs_wiring_router_edit"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/variants/{variant_id}/edits": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Edits
+         * @description What can be done with a cable or a part.
+         */
+        get: operations["apps_jobs_wiring_router_edits"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -586,6 +666,46 @@ export interface paths {
          * @description One state as a SPICE netlist, relays as their verdicts put them.
          */
         post: operations["apps_jobs_router_netlist"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/variants/{variant_id}/pattern": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Apply Pattern
+         * @description Rewire a variant as a pattern.
+         */
+        post: operations["apps_jobs_wiring_router_apply_pattern"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/variants/{variant_id}/patterns/{pattern}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Preview
+         * @description What a pattern would make of a variant.
+         */
+        get: operations["apps_jobs_wiring_router_preview"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -737,6 +857,33 @@ export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
         /**
+         * AcItem
+         * @description One thing on the inverter's AC side, by its power [W].
+         */
+        AcItem: {
+            /**
+             * Always On
+             * @default false
+             */
+            always_on: boolean;
+            /**
+             * Brief
+             * @default false
+             */
+            brief: boolean;
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Power W */
+            power_w: number;
+            /**
+             * Profiles
+             * @default []
+             */
+            profiles: string[];
+        };
+        /**
          * AddCable
          * @description Run a new cable.
          */
@@ -759,7 +906,7 @@ export interface components {
              */
             cables: components["schemas"]["Cable"][];
             /** Part */
-            part: components["schemas"]["Bank"] | components["schemas"]["Alternator"] | components["schemas"]["Charger"] | components["schemas"]["Solar"] | components["schemas"]["Selector"] | components["schemas"]["DualSwitch"] | components["schemas"]["OnOffSwitch"] | components["schemas"]["Relay"] | components["schemas"]["Isolator"] | components["schemas"]["DcDc"] | components["schemas"]["BusBar"] | components["schemas"]["Fuse"] | components["schemas"]["Breaker"] | components["schemas"]["Shunt"] | components["schemas"]["Starter"] | components["schemas"]["LoadGroup"];
+            part: components["schemas"]["Bank"] | components["schemas"]["Alternator"] | components["schemas"]["Charger"] | components["schemas"]["Solar"] | components["schemas"]["Generator"] | components["schemas"]["Selector"] | components["schemas"]["DualSwitch"] | components["schemas"]["OnOffSwitch"] | components["schemas"]["Relay"] | components["schemas"]["Isolator"] | components["schemas"]["DcDc"] | components["schemas"]["OneWayCombiner"] | components["schemas"]["Protection"] | components["schemas"]["BusBar"] | components["schemas"]["Fuse"] | components["schemas"]["FuseBlock"] | components["schemas"]["Breaker"] | components["schemas"]["Shunt"] | components["schemas"]["Starter"] | components["schemas"]["LoadGroup"] | components["schemas"]["Inverter"];
             /**
              * Relandings
              * @default []
@@ -773,20 +920,48 @@ export interface components {
         };
         /**
          * Advice
-         * @description One reason for or against, or something that goes with the choice.
+         * @description A pattern on this boat.
          */
         Advice: {
-            /**
-             * Sense
-             * @enum {string}
-             */
-            sense: "for" | "against" | "needs";
+            /** Marks */
+            marks: number;
+            measures: components["schemas"]["Measures"];
+            /** Name */
+            name: string;
+            /** New Cables */
+            new_cables: number;
+            /** New Parts */
+            new_parts: number;
+            /** Pattern */
+            pattern: string;
+            /** Reasons */
+            reasons: components["schemas"]["Reason"][];
+            /** School */
+            school: string;
             /** Words */
             words: string;
         };
         /**
+         * AdviceOut
+         * @description Patterns ranked for this boat, the best first, and those that do not fit.
+         */
+        AdviceOut: {
+            /** Advice */
+            advice: components["schemas"]["Advice"][];
+            /** Confirm */
+            confirm: string;
+            /** Refused */
+            refused: components["schemas"]["Refusal"][];
+            /** Revision */
+            revision: number;
+        };
+        /**
          * Alternator
          * @description An engine-driven source with its regulator.
+         *
+         *     ``belt_limit_a`` and ``field_limit`` (share of its hot output) are what an external regulator
+         *     is set to give at most. One whose excitation comes from its ``output`` starts only with a
+         *     bank's voltage there.
          */
         Alternator: {
             /**
@@ -794,11 +969,25 @@ export interface components {
              * @default []
              */
             assumed: string[];
+            /** Belt */
+            belt?: ("v_10" | "v_13" | "two_v_10" | "two_v_13" | "rib_6" | "rib_8") | null;
+            /** Belt Limit A */
+            belt_limit_a?: number | null;
             /**
              * Cut In Rpm
              * @default 650
              */
             cut_in_rpm: number;
+            /**
+             * Engine
+             * @default first
+             * @enum {string}
+             */
+            engine: "first" | "second";
+            /** Excitation */
+            excitation?: ("own" | "output") | null;
+            /** Field Limit */
+            field_limit?: number | null;
             /**
              * Full Rpm
              * @default 2200
@@ -830,6 +1019,27 @@ export interface components {
             sensing: "machine" | "external";
             /** Set V */
             set_v: number;
+            /** Surge Clamp */
+            surge_clamp?: boolean | null;
+            /** Temperature Probe */
+            temperature_probe?: boolean | null;
+        };
+        /**
+         * ApplyScheme
+         * @description A whole scheme in place of the one that is drawn, as a pattern built it.
+         */
+        ApplyScheme: {
+            /** Cables */
+            cables: components["schemas"]["Cable"][];
+            /** Components */
+            components: (components["schemas"]["Bank"] | components["schemas"]["Alternator"] | components["schemas"]["Charger"] | components["schemas"]["Solar"] | components["schemas"]["Generator"] | components["schemas"]["Selector"] | components["schemas"]["DualSwitch"] | components["schemas"]["OnOffSwitch"] | components["schemas"]["Relay"] | components["schemas"]["Isolator"] | components["schemas"]["DcDc"] | components["schemas"]["OneWayCombiner"] | components["schemas"]["Protection"] | components["schemas"]["BusBar"] | components["schemas"]["Fuse"] | components["schemas"]["FuseBlock"] | components["schemas"]["Breaker"] | components["schemas"]["Shunt"] | components["schemas"]["Starter"] | components["schemas"]["LoadGroup"] | components["schemas"]["Inverter"])[];
+            /** Pattern */
+            pattern: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            type: "apply_scheme";
         };
         /**
          * Audit
@@ -1394,6 +1604,20 @@ export interface components {
             };
         };
         /**
+         * Charge
+         * @description Amps a source puts into a bank when it alone runs, and whether a path leads there.
+         */
+        Charge: {
+            /** Bank */
+            bank: string;
+            /** Current A */
+            current_a: number;
+            /** Joined */
+            joined: boolean;
+            /** Source */
+            source: string;
+        };
+        /**
          * ChargePoint
          * @description One moment of a charge.
          */
@@ -1498,6 +1722,16 @@ export interface components {
             label: string;
         };
         /**
+         * ChoiceOut
+         * @description Something that can be done, by its kind and in words.
+         */
+        ChoiceOut: {
+            /** Kind */
+            kind: string;
+            /** Words */
+            words: string;
+        };
+        /**
          * Choices
          * @description Everything that can be picked, and where the figures come from.
          */
@@ -1557,25 +1791,63 @@ export interface components {
             unit_weight_kg?: number | null;
         };
         /**
+         * CompareOut
+         * @description Two variants of one job side by side.
+         */
+        CompareOut: {
+            comparison: components["schemas"]["Comparison"];
+            /**
+             * First
+             * Format: uuid
+             */
+            first: string;
+            /**
+             * Second
+             * Format: uuid
+             */
+            second: string;
+        };
+        /**
          * Comparison
-         * @description Both ways for one profile and season: the count less the audit.
+         * @description From a first design to a second one.
          */
         Comparison: {
-            /** Agree */
-            agree: boolean;
-            /** Audited Ah */
-            audited_ah: number;
-            count: components["schemas"]["Count"];
-            /** Difference Ah */
-            difference_ah: number;
-            /** Difference Share */
-            difference_share: number;
-            /** Reasons */
-            reasons: components["schemas"]["Reason"][];
+            /** Differences */
+            differences: components["schemas"]["Difference"][];
+            first: components["schemas"]["Measures"];
+            /** Gained */
+            gained: components["schemas"]["Finding"][];
+            /** Kept */
+            kept: number;
+            /** Lost */
+            lost: components["schemas"]["Finding"][];
+            second: components["schemas"]["Measures"];
+        };
+        /**
+         * ContactNow
+         * @description A contact that is closed at rest: a protection, a held switch, an inverter.
+         *
+         *     ``rests``: stands as it does at rest, closed unless it was switched off by hand. ``volts_v``
+         *     and ``current_a`` are what it decides by.
+         */
+        ContactNow: {
+            /** Current A */
+            current_a: number;
+            /** Rests */
+            rests: boolean;
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "open" | "closed" | "chatters";
+            /** Volts V */
+            volts_v: number | null;
+            /** Why */
+            why: string;
         };
         /**
          * ConverterNow
-         * @description A dc-dc charger: whether it runs and why, what it takes and gives.
+         * @description A dc-dc charger or one-way combiner: whether it runs and why, what it takes and gives.
          *
          *     ``verdict``: as for a relay, closed is running; ``mode``: at its limit or holding its volts.
          */
@@ -1602,11 +1874,13 @@ export interface components {
         };
         /**
          * CopyIn
-         * @description The name of a new variant.
+         * @description The name of a new variant, and the pattern it is rewired as, if any.
          */
         CopyIn: {
             /** Name */
             name: string;
+            /** Pattern */
+            pattern?: string | null;
         };
         /**
          * Count
@@ -1697,7 +1971,7 @@ export interface components {
         };
         /**
          * CurvePoint
-         * @description A point of a generator's curve: speed of wind or boat, amps into a 12 V bank.
+         * @description A point of a generator's curve: speed of wind or boat [kn], amps into the bank [A].
          */
         CurvePoint: {
             /** Current A */
@@ -1714,7 +1988,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "alternator_cut_off" | "unlike_joined" | "relay_chatters";
+            kind: "alternator_cut_off" | "unlike_joined" | "relay_chatters" | "protection_open";
             /** Parts */
             parts: string[];
             /** Words */
@@ -1725,7 +1999,7 @@ export interface components {
          * @description A dc-dc charger: takes from one bank and charges another by a profile of its own.
          *
          *     It starts when its input has ``start_v`` and stops below ``stop_v``; with ``ignition`` it
-         *     runs only while the engine does. Both sides share one negative.
+         *     runs only while the engine does. Both sides share one negative unless it is ``isolated``.
          */
         DcDc: {
             /**
@@ -1745,6 +2019,11 @@ export interface components {
              * @default false
              */
             ignition: boolean;
+            /**
+             * Isolated
+             * @default false
+             */
+            isolated: boolean;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -1777,7 +2056,7 @@ export interface components {
             /** Cables */
             cables: components["schemas"]["Cable"][];
             /** Components */
-            components: (components["schemas"]["Bank"] | components["schemas"]["Alternator"] | components["schemas"]["Charger"] | components["schemas"]["Solar"] | components["schemas"]["Selector"] | components["schemas"]["DualSwitch"] | components["schemas"]["OnOffSwitch"] | components["schemas"]["Relay"] | components["schemas"]["Isolator"] | components["schemas"]["DcDc"] | components["schemas"]["BusBar"] | components["schemas"]["Fuse"] | components["schemas"]["Breaker"] | components["schemas"]["Shunt"] | components["schemas"]["Starter"] | components["schemas"]["LoadGroup"])[];
+            components: (components["schemas"]["Bank"] | components["schemas"]["Alternator"] | components["schemas"]["Charger"] | components["schemas"]["Solar"] | components["schemas"]["Generator"] | components["schemas"]["Selector"] | components["schemas"]["DualSwitch"] | components["schemas"]["OnOffSwitch"] | components["schemas"]["Relay"] | components["schemas"]["Isolator"] | components["schemas"]["DcDc"] | components["schemas"]["OneWayCombiner"] | components["schemas"]["Protection"] | components["schemas"]["BusBar"] | components["schemas"]["Fuse"] | components["schemas"]["FuseBlock"] | components["schemas"]["Breaker"] | components["schemas"]["Shunt"] | components["schemas"]["Starter"] | components["schemas"]["LoadGroup"] | components["schemas"]["Inverter"])[];
             /**
              * Conductor Temperature C
              * @default 40
@@ -1795,6 +2074,11 @@ export interface components {
              */
             fuel: "diesel" | "petrol";
             /**
+             * Parked
+             * @default []
+             */
+            parked: components["schemas"]["ParkedCable"][];
+            /**
              * Places
              * @default []
              */
@@ -1804,6 +2088,11 @@ export interface components {
              * @default []
              */
             profiles: components["schemas"]["Profile"][];
+            /**
+             * Stacks
+             * @default []
+             */
+            stacks: components["schemas"]["Stack"][];
             /**
              * System V
              * @default 12
@@ -1823,8 +2112,30 @@ export interface components {
             version: 1;
         };
         /**
+         * Difference
+         * @description One part or cable that is not the same in both: its id, and what is different.
+         */
+        Difference: {
+            /**
+             * How
+             * @enum {string}
+             */
+            how: "gone" | "new" | "changed";
+            /** Id */
+            id: string;
+            /**
+             * What
+             * @enum {string}
+             */
+            what: "part" | "cable";
+            /** Words */
+            words: string;
+        };
+        /**
          * DualSwitch
          * @description A dual-circuit switch: house and engine switched together, kept apart, or combined.
+         *
+         *     With another drive than the hand it has a thin control circuit of its own.
          */
         DualSwitch: {
             /**
@@ -1832,8 +2143,16 @@ export interface components {
              * @default []
              */
             assumed: string[];
+            /**
+             * Drive
+             * @default hand
+             * @enum {string}
+             */
+            drive: "hand" | "latching" | "held";
             /** Id */
             id: string;
+            /** Intermittent A */
+            intermittent_a?: number | null;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -1854,6 +2173,42 @@ export interface components {
              * @default 350
              */
             rating_a: number;
+        };
+        /**
+         * EditIn
+         * @description An edit that the engine works out into a named change.
+         *
+         *     ``insert`` a part of a kind into the cable ``at``, ``swap`` the part ``at`` for one of a
+         *     kind, ``gather`` the cables of the post ``at`` on a bus of a kind.
+         */
+        EditIn: {
+            /** At */
+            at: string;
+            /** Base Revision */
+            base_revision: number;
+            /**
+             * Edit
+             * @enum {string}
+             */
+            edit: "insert" | "swap" | "gather";
+            /** Kind */
+            kind: string;
+        };
+        /**
+         * EditsOut
+         * @description What can be done with a cable or a part.
+         */
+        EditsOut: {
+            /** Before Switch */
+            before_switch?: components["schemas"]["LandingChoice"][];
+            /** Insert */
+            insert?: components["schemas"]["ChoiceOut"][];
+            /** Posts */
+            posts?: components["schemas"]["PostOut"][];
+            /** Revision */
+            revision: number;
+            /** Swap */
+            swap?: components["schemas"]["ChoiceOut"][];
         };
         /**
          * EngineBankLoad
@@ -1896,7 +2251,7 @@ export interface components {
             /** Arithmetic */
             arithmetic: string[];
             /** Change */
-            change?: (components["schemas"]["MoveCableEnd"] | components["schemas"]["AddCable"] | components["schemas"]["RemoveCable"] | components["schemas"]["SetCableGauge"] | components["schemas"]["SetCableLength"] | components["schemas"]["SetFieldContact"] | components["schemas"]["SetRelaySensing"] | components["schemas"]["AddPart"] | components["schemas"]["RemovePart"] | components["schemas"]["SetPart"] | components["schemas"]["ChooseBank"] | components["schemas"]["SetSystemVolts"]) | null;
+            change?: (components["schemas"]["MoveCableEnd"] | components["schemas"]["AddCable"] | components["schemas"]["RemoveCable"] | components["schemas"]["SetCableGauge"] | components["schemas"]["SetCableLength"] | components["schemas"]["SetFieldContact"] | components["schemas"]["SetRelaySensing"] | components["schemas"]["AddPart"] | components["schemas"]["RemovePart"] | components["schemas"]["SetPart"] | components["schemas"]["ChooseBank"] | components["schemas"]["SetSystemVolts"] | components["schemas"]["ParkEnd"] | components["schemas"]["LandParked"] | components["schemas"]["SwapPart"] | components["schemas"]["StackCables"] | components["schemas"]["ApplyScheme"]) | null;
             /**
              * Estimated
              * @default []
@@ -1953,7 +2308,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "bank" | "charger" | "solar" | "alternator" | "switch" | "relay" | "isolator" | "dcdc" | "feed";
+            kind: "bank" | "charger" | "solar" | "generator" | "alternator" | "switch" | "relay" | "isolator" | "dcdc" | "one_way" | "feed" | "inverter";
             /** Name */
             name: string;
             /** Place */
@@ -1987,6 +2342,30 @@ export interface components {
             place?: string | null;
             /** Rating A */
             rating_a: number;
+        };
+        /**
+         * FuseBlock
+         * @description A bar with a fuse in every branch; ``branch_a`` are the ratings of the fuses [A].
+         */
+        FuseBlock: {
+            /**
+             * Assumed
+             * @default []
+             */
+            assumed: string[];
+            /** Branch A */
+            branch_a: number[];
+            /** Id */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "fuse_block";
+            /** Name */
+            name: string;
+            /** Place */
+            place?: string | null;
         };
         /**
          * GaugeGuess
@@ -2034,31 +2413,34 @@ export interface components {
         };
         /**
          * Generator
-         * @description A wind or towed generator: a curve picked or typed in, its speed, its hours.
+         * @description A wind or towed generator; its curve gives amps at its set voltage, which it never passes.
          */
         Generator: {
-            /** Curve */
-            curve?: string | null;
-            /** Hours */
-            hours?: {
-                [key: string]: number;
-            };
+            /**
+             * Assumed
+             * @default []
+             */
+            assumed: string[];
+            /**
+             * Driven By
+             * @enum {string}
+             */
+            driven_by: "wind" | "water";
             /** Id */
             id: string;
             /**
-             * Kind
+             * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
-            kind: "wind" | "towed";
+            kind: "generator";
             /** Name */
             name: string;
-            /**
-             * Points
-             * @default []
-             */
+            /** Place */
+            place?: string | null;
+            /** Points */
             points: components["schemas"]["CurvePoint"][];
-            /** Speed Kn */
-            speed_kn: number;
+            /** Set V */
+            set_v: number;
         };
         /**
          * GeneratorDay
@@ -2094,23 +2476,62 @@ export interface components {
         };
         /**
          * Inverter
-         * @description The inverter that feeds AC items from the house bank.
+         * @description An inverter with what hangs on it; one with ``charger_a`` charges while the shore lead is in.
+         *
+         *     With the shore lead in, an inverter-charger passes the shore's AC through and draws nothing.
          */
         Inverter: {
-            /** Idle W */
+            /**
+             * Assumed
+             * @default []
+             */
+            assumed: string[];
+            /** Charger A */
+            charger_a?: number | null;
+            /**
+             * Cut Out V
+             * @default 10.5
+             */
+            cut_out_v: number;
+            /**
+             * Float V
+             * @default 13.5
+             */
+            float_v: number;
+            /** Id */
+            id: string;
+            /**
+             * Idle W
+             * @default 10
+             */
             idle_w: number;
             /**
-             * Mains V
-             * @default 230
-             * @enum {integer}
+             * Items
+             * @default []
              */
-            mains_v: 100 | 110 | 120 | 220 | 230 | 240;
-            /** On H */
-            on_h?: {
-                [key: string]: number;
-            };
+            items: components["schemas"]["AcItem"][];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "inverter";
+            /** Name */
+            name: string;
+            /** Place */
+            place?: string | null;
+            /**
+             * Position
+             * @default on
+             * @enum {string}
+             */
+            position: "off" | "on";
             /** Rated W */
             rated_w: number;
+            /**
+             * Set V
+             * @default 14.4
+             */
+            set_v: number;
         };
         /**
          * InverterDay
@@ -2132,7 +2553,10 @@ export interface components {
         };
         /**
          * Isolator
-         * @description An isolator: current passes from its input to each output, and never back.
+         * @description An isolator: current passes from each input to each output, and never back.
+         *
+         *     Through ``excite``, fed from the ignition, an alternator in front of it gets the voltage it
+         *     needs to start.
          */
         Isolator: {
             /**
@@ -2140,8 +2564,18 @@ export interface components {
              * @default []
              */
             assumed: string[];
+            /**
+             * Excitation Post
+             * @default false
+             */
+            excitation_post: boolean;
             /** Id */
             id: string;
+            /**
+             * Inputs
+             * @default 1
+             */
+            inputs: number;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -2230,6 +2664,39 @@ export interface components {
             variants: components["schemas"]["VariantOut"][];
         };
         /**
+         * LandParked
+         * @description Land a hanging end of a parked cable.
+         */
+        LandParked: {
+            /** Cable */
+            cable: string;
+            /**
+             * End
+             * @enum {string}
+             */
+            end: "start" | "end";
+            /** To */
+            to: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            type: "land_parked";
+        };
+        /**
+         * LandingChoice
+         * @description An end of a cable and a post that it could land on.
+         */
+        LandingChoice: {
+            /**
+             * End
+             * @enum {string}
+             */
+            end: "start" | "end";
+            /** Post */
+            post: string;
+        };
+        /**
          * LandingOut
          * @description Posts where a cable's end can land.
          */
@@ -2270,6 +2737,8 @@ export interface components {
         /**
          * LoadGroup
          * @description Items behind one feed, such as a panel; one circuit of its own counts as a group too.
+         *
+         *     ``nominal_v`` [V] where they are made for another voltage than the system's.
          */
         LoadGroup: {
             /**
@@ -2288,6 +2757,8 @@ export interface components {
             kind: "loads";
             /** Name */
             name: string;
+            /** Nominal V */
+            nominal_v?: (12 | 24 | 48) | null;
             /** Place */
             place?: string | null;
         };
@@ -2405,6 +2876,49 @@ export interface components {
             unit: "A" | "W";
         };
         /**
+         * Measures
+         * @description A scheme in numbers.
+         *
+         *     ``coverage`` is the share of source-bank pairs with a path; ``error_v`` by how much the
+         *     regulator believes the house bank higher than it is at cruising speed; ``unlike_joined`` the
+         *     severity of banks of unlike chemistry that can be joined; ``by_severity`` counts the other
+         *     findings about switching and charging; ``draining`` the share of positions, engine
+         *     stopped, in which loads drain an engine bank; ``cutting`` the moves that cut a running
+         *     alternator off; ``spare_start`` whether a second bank can start the engine.
+         */
+        Measures: {
+            /** By Severity */
+            by_severity: {
+                [key: string]: number;
+            };
+            /** Cables */
+            cables: number;
+            /** Charges */
+            charges: components["schemas"]["Charge"][];
+            /** Chattering */
+            chattering: string[];
+            /** Copper Kg */
+            copper_kg: number;
+            /** Coverage */
+            coverage: number;
+            /** Cutting */
+            cutting: number;
+            /** Draining */
+            draining: number;
+            /** Engine A */
+            engine_a: number;
+            /** Error V */
+            error_v: number | null;
+            /** Gear */
+            gear: number;
+            /** House A */
+            house_a: number;
+            /** Spare Start */
+            spare_start: boolean;
+            /** Unlike Joined */
+            unlike_joined: string | null;
+        };
+        /**
          * MoveCableEnd
          * @description Land one end of a cable on another post.
          */
@@ -2471,7 +2985,7 @@ export interface components {
         };
         /**
          * OnOffSwitch
-         * @description One battery, one circuit.
+         * @description One battery, one circuit; driven from afar it has a thin control circuit.
          */
         OnOffSwitch: {
             /**
@@ -2479,8 +2993,16 @@ export interface components {
              * @default []
              */
             assumed: string[];
+            /**
+             * Drive
+             * @default hand
+             * @enum {string}
+             */
+            drive: "hand" | "latching" | "held";
             /** Id */
             id: string;
+            /** Intermittent A */
+            intermittent_a?: number | null;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -2509,6 +3031,45 @@ export interface components {
             rating_a: number;
         };
         /**
+         * OneWayCombiner
+         * @description Passes a limited current from one bank to another while the first one is being charged.
+         *
+         *     Current never comes back, and no voltage is changed.
+         */
+        OneWayCombiner: {
+            /**
+             * Assumed
+             * @default []
+             */
+            assumed: string[];
+            /** Id */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "one_way";
+            /**
+             * Limit A
+             * @default 15
+             */
+            limit_a: number;
+            /** Name */
+            name: string;
+            /** Place */
+            place?: string | null;
+            /**
+             * Start V
+             * @default 13.2
+             */
+            start_v: number;
+            /**
+             * Stop V
+             * @default 12.9
+             */
+            stop_v: number;
+        };
+        /**
          * OperatingPoint
          * @description Every volt and amp of one state.
          *
@@ -2530,6 +3091,10 @@ export interface components {
             /** Conductor Drop V */
             conductor_drop_v: {
                 [key: string]: number;
+            };
+            /** Contacts */
+            contacts?: {
+                [key: string]: components["schemas"]["ContactNow"];
             };
             /** Converters */
             converters?: {
@@ -2557,6 +3122,10 @@ export interface components {
             };
             /** Rounds */
             rounds: number;
+            /** Shunts */
+            shunts?: {
+                [key: string]: components["schemas"]["ShuntNow"];
+            };
             /** Sources */
             sources: {
                 [key: string]: components["schemas"]["SourceNow"];
@@ -2568,6 +3137,57 @@ export interface components {
             totals: components["schemas"]["Totals"];
         };
         /**
+         * ParkEnd
+         * @description Take one end of a cable off its post and leave it hanging.
+         */
+        ParkEnd: {
+            /** Cable */
+            cable: string;
+            /**
+             * End
+             * @enum {string}
+             */
+            end: "start" | "end";
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            type: "park_end";
+        };
+        /**
+         * ParkedCable
+         * @description A cable with an end that lands nowhere: it stays aboard, and carries nothing.
+         */
+        ParkedCable: {
+            /** End */
+            end: string | null;
+            /**
+             * Estimated
+             * @default false
+             */
+            estimated: boolean;
+            /** Gauge */
+            gauge: string;
+            /** Id */
+            id: string;
+            /**
+             * Insulation C
+             * @default 105
+             * @enum {integer}
+             */
+            insulation_c: 60 | 70 | 75 | 80 | 85 | 90 | 105 | 125 | 200;
+            /** Length M */
+            length_m: number;
+            /**
+             * Purpose
+             * @default power
+             * @enum {string}
+             */
+            purpose: "power" | "sense";
+            /** Start */
+            start: string | null;
+        };
+        /**
          * PassingNow
          * @description An output of a one-way part: amps through it and volts lost over it.
          */
@@ -2576,6 +3196,16 @@ export interface components {
             current_a: number;
             /** Drop V */
             drop_v: number;
+        };
+        /**
+         * PatternIn
+         * @description A pattern to rewire a variant as.
+         */
+        PatternIn: {
+            /** Base Revision */
+            base_revision: number;
+            /** Pattern */
+            pattern: string;
         };
         /**
          * PhotoOut
@@ -2705,6 +3335,38 @@ export interface components {
             y: number;
         };
         /**
+         * PostOut
+         * @description A post with the cables on it, from the seat up.
+         */
+        PostOut: {
+            /** Gathers */
+            gathers: boolean;
+            /** Post */
+            post: string;
+            /** Stack */
+            stack: string[];
+        };
+        /**
+         * PreviewOut
+         * @description What a pattern would make of a variant, before it does.
+         */
+        PreviewOut: {
+            /** Cable Names */
+            cable_names: {
+                [key: string]: string;
+            };
+            design: components["schemas"]["Design"];
+            /** Differences */
+            differences: components["schemas"]["Difference"][];
+            /** Name */
+            name: string;
+            /** Pattern */
+            pattern: string;
+            positive: components["schemas"]["Layout"];
+            /** Revision */
+            revision: number;
+        };
+        /**
          * Problem
          * @description One thing that is wrong, with the path in the document where it stands.
          */
@@ -2829,6 +3491,54 @@ export interface components {
             use_ah: number;
         };
         /**
+         * Protection
+         * @description The disconnect of a lithium bank: opens when the bank ``guards`` is beyond its limits.
+         */
+        Protection: {
+            /**
+             * Assumed
+             * @default []
+             */
+            assumed: string[];
+            /** Charge Limit A */
+            charge_limit_a?: number | null;
+            /** Discharge Limit A */
+            discharge_limit_a?: number | null;
+            /** Guards */
+            guards: string;
+            /**
+             * High V
+             * @default 14.8
+             */
+            high_v: number;
+            /** Id */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "protection";
+            /**
+             * Low V
+             * @default 11.2
+             */
+            low_v: number;
+            /** Name */
+            name: string;
+            /**
+             * No Charge Below C
+             * @default 0
+             */
+            no_charge_below_c: number;
+            /** Place */
+            place?: string | null;
+            /**
+             * Rating A
+             * @default 200
+             */
+            rating_a: number;
+        };
+        /**
          * Reach
          * @description Paths in one state: load or starter -> banks, source -> banks, and banks joined together.
          */
@@ -2850,13 +3560,28 @@ export interface components {
         };
         /**
          * Reason
-         * @description Something that would explain the difference, with its size.
+         * @description One reason: marks for (positive) or against (negative), in words with their number.
          */
         Reason: {
-            /** Explains Ah */
-            explains_ah: number;
+            /**
+             * Marks
+             * @description added to the pattern's sum
+             */
+            marks: number;
             /** Words */
             words: string;
+        };
+        /**
+         * Refusal
+         * @description A pattern that does not fit this boat, and why.
+         */
+        Refusal: {
+            /** Name */
+            name: string;
+            /** Pattern */
+            pattern: string;
+            /** Why */
+            why: string[];
         };
         /**
          * Relanding
@@ -2876,6 +3601,9 @@ export interface components {
         /**
          * Relay
          * @description A voltage-sensing combining relay; measures against its own negative wire.
+         *
+         *     With ``start_isolation`` it stays open while an engine cranks; with ``ignition`` it is dead,
+         *     and draws nothing, while the engine is stopped. ``lamp`` is a remote lamp that shows it closed.
          */
         Relay: {
             /**
@@ -2894,10 +3622,20 @@ export interface components {
             /** Id */
             id: string;
             /**
+             * Ignition
+             * @default false
+             */
+            ignition: boolean;
+            /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
             kind: "relay";
+            /**
+             * Lamp
+             * @default false
+             */
+            lamp: boolean;
             /**
              * Lock High V
              * @default 16
@@ -2923,6 +3661,11 @@ export interface components {
              * @enum {string}
              */
             sensing: "dual" | "a" | "b";
+            /**
+             * Start Isolation
+             * @default false
+             */
+            start_isolation: boolean;
         };
         /**
          * RelayNow
@@ -3158,6 +3901,8 @@ export interface components {
             field_contact_of?: string | null;
             /** Id */
             id: string;
+            /** Intermittent A */
+            intermittent_a?: number | null;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -3329,6 +4074,18 @@ export interface components {
             rating_mv: number;
         };
         /**
+         * ShuntNow
+         * @description What a monitor's shunt reads, and what its bank really takes [A]; the rest goes past it.
+         */
+        ShuntNow: {
+            /** Bank A */
+            bank_a: number;
+            /** Bypassed A */
+            bypassed_a: number;
+            /** Reads A */
+            reads_a: number;
+        };
+        /**
          * Sizing
          * @description What the bank must do, and how cautious the sizing is.
          */
@@ -3476,7 +4233,8 @@ export interface components {
          * SourceNow
          * @description A source: its mode, what it gives, what it could give, where it holds which voltage.
          *
-         *     Modes: ``idle`` (nothing to give), ``loose`` (running with no bank), ``off`` (kept back by
+         *     Modes: ``idle`` (nothing to give), ``unexcited`` (turning, with no voltage to start on),
+         *     ``loose`` (running with no bank), ``off`` (kept back by
          *     a higher voltage), ``limit`` (giving all it has), ``voltage`` (holding its set voltage).
          */
         SourceNow: {
@@ -3502,6 +4260,31 @@ export interface components {
             x: number;
             /** Y */
             y: number;
+        };
+        /**
+         * Stack
+         * @description The lugs on a post in order, from the seat up.
+         */
+        Stack: {
+            /** Cables */
+            cables: string[];
+            /** Post */
+            post: string;
+        };
+        /**
+         * StackCables
+         * @description The order of the lugs on a post, from the seat up.
+         */
+        StackCables: {
+            /** Cables */
+            cables: string[];
+            /** Post */
+            post: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            type: "stack_cables";
         };
         /**
          * StartCheck
@@ -3549,6 +4332,12 @@ export interface components {
             assumed: string[];
             /** Cranking A */
             cranking_a: number;
+            /**
+             * Engine
+             * @default first
+             * @enum {string}
+             */
+            engine: "first" | "second";
             /** Id */
             id: string;
             /**
@@ -3558,6 +4347,8 @@ export interface components {
             kind: "starter";
             /** Name */
             name: string;
+            /** Nominal V */
+            nominal_v?: (12 | 24 | 48) | null;
             /** Place */
             place?: string | null;
             /** Power Kw */
@@ -3576,8 +4367,16 @@ export interface components {
         /**
          * State
          * @description Everything that can be turned, plugged or lived; unnamed switches stand as drawn.
+         *
+         *     ``running`` names items beyond those of the profile, as ``group.item``: a windlass, say. The
+         *     second engine does ``as_first`` where nothing else is said.
          */
         State: {
+            /**
+             * Boat Kn
+             * @default 0
+             */
+            boat_kn: number;
             /**
              * Cranking
              * @default false
@@ -3605,6 +4404,22 @@ export interface components {
              */
             rpm: number;
             /**
+             * Running
+             * @default []
+             */
+            running: string[];
+            /**
+             * Second Cranking
+             * @default false
+             */
+            second_cranking: boolean;
+            /**
+             * Second Engine
+             * @default as_first
+             * @enum {string}
+             */
+            second_engine: "as_first" | "off" | "on";
+            /**
              * Shore
              * @default false
              */
@@ -3618,6 +4433,11 @@ export interface components {
              * @default 0
              */
             sun: number;
+            /**
+             * Wind Kn
+             * @default 0
+             */
+            wind_kn: number;
         };
         /**
          * StatedVolts
@@ -3826,6 +4646,25 @@ export interface components {
             survey_revision: number;
             /** To Find Out */
             to_find_out: components["schemas"]["ToFindOut"][];
+        };
+        /**
+         * SwapPart
+         * @description Put another part in a part's place; cables whose post is not in ``landings`` are parked.
+         */
+        SwapPart: {
+            /** Landings */
+            landings?: {
+                [key: string]: string;
+            };
+            /** New */
+            new: components["schemas"]["Bank"] | components["schemas"]["Alternator"] | components["schemas"]["Charger"] | components["schemas"]["Solar"] | components["schemas"]["Generator"] | components["schemas"]["Selector"] | components["schemas"]["DualSwitch"] | components["schemas"]["OnOffSwitch"] | components["schemas"]["Relay"] | components["schemas"]["Isolator"] | components["schemas"]["DcDc"] | components["schemas"]["OneWayCombiner"] | components["schemas"]["Protection"] | components["schemas"]["BusBar"] | components["schemas"]["Fuse"] | components["schemas"]["FuseBlock"] | components["schemas"]["Breaker"] | components["schemas"]["Shunt"] | components["schemas"]["Starter"] | components["schemas"]["LoadGroup"] | components["schemas"]["Inverter"];
+            /** Part */
+            part: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            type: "swap_part";
         };
         /**
          * SwitchOut
@@ -5175,6 +6014,59 @@ export interface operations {
             };
         };
     };
+    apps_jobs_wiring_router_advice: {
+        parameters: {
+            query?: {
+                crew?: "anyone" | "attentive";
+                budget?: "low" | "middle" | "free";
+                first?: ("engine" | "house") | null;
+            };
+            header?: never;
+            path: {
+                variant_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AdviceOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
     apps_jobs_survey_router_banks: {
         parameters: {
             query?: never;
@@ -5339,6 +6231,56 @@ export interface operations {
             };
         };
     };
+    apps_jobs_wiring_router_compare: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                variant_id: string;
+                other_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CompareOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
     apps_jobs_router_copy: {
         parameters: {
             query?: never;
@@ -5361,6 +6303,120 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SchemeOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    apps_jobs_wiring_router_edit: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                variant_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EditIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SchemeOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    apps_jobs_wiring_router_edits: {
+        parameters: {
+            query?: {
+                cable?: string | null;
+                part?: string | null;
+            };
+            header?: never;
+            path: {
+                variant_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EditsOut"];
                 };
             };
             /** @description Unauthorized */
@@ -5626,6 +6682,118 @@ export interface operations {
                 };
                 content: {
                     "application/json": string;
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    apps_jobs_wiring_router_apply_pattern: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                variant_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PatternIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SchemeOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    apps_jobs_wiring_router_preview: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                variant_id: string;
+                pattern: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PreviewOut"];
                 };
             };
             /** @description Unauthorized */

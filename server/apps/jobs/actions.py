@@ -3,16 +3,19 @@
 from __future__ import annotations
 
 from django.db import transaction
+from strom_engine.design import AddPart, SwapPart
+from strom_engine.design.edits import gather_on_bus, insert_part, swap_part
 from strom_engine.errors import ChangeError, Problem
 from strom_engine.interchange import JobFile, VariantFile
+from strom_engine.patterns import pattern_change, pattern_design, pattern_named
 from strom_engine.survey import FoundKind, FoundSwitching, found_part, new_boat
 
 from apps.accounts.models import User, Workshop
 from apps.jobs import history
-from apps.jobs.documents import head_design
+from apps.jobs.documents import head_design, head_survey
 from apps.jobs.models import Job, JobSurvey, KeptRevision, Variant
 
-__all__ = ["add_found_part", "copy_variant", "import_job", "new_job"]
+__all__ = ["add_found_part", "apply_pattern", "copy_variant", "edit", "import_job", "new_job"]
 
 MAX_VARIANTS = 20
 
@@ -44,8 +47,11 @@ def _save_job(workshop: Workshop, author: User | None, file: JobFile, words: str
     return job
 
 
-def copy_variant(variant: Variant, author: User, name: str) -> Variant:
-    """A new variant that starts as another one stands. Raises ChangeError."""
+def copy_variant(variant: Variant, author: User, name: str, pattern: str | None = None) -> Variant:
+    """A new variant that starts as another one stands, or rewired as a pattern.
+
+    Raises ChangeError.
+    """
     with transaction.atomic():
         Job.objects.select_for_update().get(pk=variant.job_id)
         others = list(variant.job.variants.all())
@@ -56,9 +62,33 @@ def copy_variant(variant: Variant, author: User, name: str) -> Variant:
             raise ChangeError(f"a job holds {MAX_VARIANTS} variants at most")
         place = max(other.place for other in others) + 1
         made = Variant.objects.create(job=variant.job, name=name, place=place)
-        history.begin(made, author, f"Copied from {variant.name}", head_design(variant))
+        design, words = head_design(variant), f"Copied from {variant.name}"
+        if pattern is not None:
+            chosen = pattern_named(pattern)
+            design = pattern_design(design, chosen, head_survey(variant))
+            words = f"{variant.name} rewired as: {chosen.name}"
+        history.begin(made, author, words, design)
         variant.job.save(update_fields=["changed"])
     return made
+
+
+def apply_pattern(variant: Variant, author: User, base: int, pattern: str) -> KeptRevision:
+    """Rewire a variant as a pattern. Raises ChangeError where that does not fit."""
+    named = pattern_change(head_design(variant), pattern_named(pattern), head_survey(variant))
+    return history.change(variant, author, base, named.model_dump(mode="json"))
+
+
+def edit(variant: Variant, author: User, base: int, what: str, at: str, kind: str) -> KeptRevision:
+    """An edit worked out by the engine: insert, swap or gather. Raises ChangeError."""
+    design = head_design(variant)
+    named: AddPart | SwapPart
+    if what == "insert":
+        named = insert_part(design, at, kind)
+    elif what == "swap":
+        named = swap_part(design, at, kind)
+    else:
+        named = gather_on_bus(design, at, kind)
+    return history.change(variant, author, base, named.model_dump(mode="json"))
 
 
 def add_found_part(

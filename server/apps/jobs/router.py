@@ -177,5 +177,5 @@ def found(request: HttpRequest, variant_id: UUID, payload: FoundIn) -> SchemeOut
 def copy(request: HttpRequest, variant_id: UUID, payload: CopyIn) -> SchemeOut:
     """A new variant that starts as this one stands."""
     variant = queries.get_variant(workshop_of(request), variant_id)
-    made = actions.copy_variant(variant, member(request), payload.name)
+    made = actions.copy_variant(variant, member(request), payload.name, payload.pattern)
     return queries.scheme_of(queries.get_variant(workshop_of(request), made.pk))

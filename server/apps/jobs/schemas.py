@@ -6,23 +6,34 @@ from uuid import UUID
 
 from ninja import Schema
 from pydantic import Field, StringConstraints
+from strom_engine.advice import Advice, Comparison, Refusal
 from strom_engine.circuit import OperatingPoint, PositionCard, Reach
 from strom_engine.circuit.bench import Cell
 from strom_engine.design import Design, State
+from strom_engine.design.differences import Difference
 from strom_engine.drawing import Layout
 from strom_engine.rules import Finding
 from strom_engine.survey import CableLength, FoundKind, FoundSwitching
 
 __all__ = [
+    "AdviceOut",
     "BenchOut",
     "ChangeIn",
+    "ChoiceOut",
+    "CompareOut",
     "CopyIn",
+    "EditIn",
+    "EditsOut",
     "FindingsOut",
     "FoundIn",
     "JobOut",
+    "LandingChoice",
     "LandingOut",
     "NewJobIn",
+    "PatternIn",
     "PositionsOut",
+    "PostOut",
+    "PreviewOut",
     "ProblemOut",
     "RestoreIn",
     "RevisionIn",
@@ -99,9 +110,91 @@ class NewJobIn(Schema):
 
 
 class CopyIn(Schema):
-    """The name of a new variant."""
+    """The name of a new variant, and the pattern it is rewired as, if any."""
 
     name: GivenName
+    pattern: str | None = Field(default=None, max_length=40)
+
+
+class PatternIn(Schema):
+    """A pattern to rewire a variant as."""
+
+    base_revision: int = RevisionNumber
+    pattern: str = Field(max_length=40)
+
+
+class AdviceOut(Schema):
+    """Patterns ranked for this boat, the best first, and those that do not fit."""
+
+    revision: int
+    advice: list[Advice]
+    refused: list[Refusal]
+    confirm: str
+
+
+class PreviewOut(Schema):
+    """What a pattern would make of a variant, before it does."""
+
+    revision: int
+    pattern: str
+    name: str
+    design: Design
+    positive: Layout
+    cable_names: dict[str, str]
+    differences: list[Difference]
+
+
+class CompareOut(Schema):
+    """Two variants of one job side by side."""
+
+    first: UUID
+    second: UUID
+    comparison: Comparison
+
+
+class PostOut(Schema):
+    """A post with the cables on it, from the seat up."""
+
+    post: str
+    stack: list[str]
+    gathers: bool
+
+
+class ChoiceOut(Schema):
+    """Something that can be done, by its kind and in words."""
+
+    kind: str
+    words: str
+
+
+class LandingChoice(Schema):
+    """An end of a cable and a post that it could land on."""
+
+    end: Literal["start", "end"]
+    post: str
+
+
+class EditsOut(Schema):
+    """What can be done with a cable or a part."""
+
+    revision: int
+    insert: list[ChoiceOut] = Field(default_factory=list)
+    before_switch: list[LandingChoice] = Field(default_factory=list)
+    swap: list[ChoiceOut] = Field(default_factory=list)
+    posts: list[PostOut] = Field(default_factory=list)
+
+
+class EditIn(Schema):
+    """An edit that the engine works out into a named change.
+
+    ``insert`` a part of a kind into the cable ``at``, ``swap`` the part ``at`` for one of a
+    kind, ``gather`` the cables of the post ``at`` on a bus of a kind.
+    """
+
+    base_revision: int = RevisionNumber
+    edit: Literal["insert", "swap", "gather"]
+    at: str = Field(max_length=80)
+    kind: str = Field(max_length=40)
 
 
 class SwitchOut(Schema):

@@ -18,6 +18,9 @@ __all__ = [
 ]
 
 
+Belt = Literal["v_10", "v_13", "two_v_10", "two_v_13", "rib_6", "rib_8"]
+
+
 class Alternator(Part):
     """An engine-driven source with its regulator.
 
@@ -38,6 +41,7 @@ class Alternator(Part):
     temperature_probe: bool | None = None
     surge_clamp: bool | None = None
     excitation: Literal["own", "output"] | None = None
+    belt: Belt | None = None
     engine: Literal["first", "second"] = "first"
 
     @model_validator(mode="after")

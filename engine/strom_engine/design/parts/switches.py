@@ -27,6 +27,7 @@ class Selector(Part):
     make_before_break: bool | None = None
     field_contact_of: Identifier | None = None
     rating_a: Positive = 300.0
+    intermittent_a: Positive | None = None
     position: Literal["off", "1", "both", "2"] = "off"
 
     def posts(self) -> dict[str, Polarity]:
@@ -42,6 +43,7 @@ class DualSwitch(Part):
     kind: Literal["dual_switch"] = "dual_switch"
     drive: Drive = "hand"
     rating_a: Positive = 350.0
+    intermittent_a: Positive | None = None
     position: Literal["off", "on", "combine"] = "off"
 
     def posts(self) -> dict[str, Polarity]:
@@ -56,6 +58,7 @@ class OnOffSwitch(Part):
     drive: Drive = "hand"
     purpose: Literal["isolate", "parallel"] = "isolate"
     rating_a: Positive = 300.0
+    intermittent_a: Positive | None = None
     position: Literal["off", "on"] = "off"
 
     def posts(self) -> dict[str, Polarity]:

@@ -1,0 +1,99 @@
+"""What can be done with the wiring of a variant, what patterns would make of it, comparisons."""
+
+from __future__ import annotations
+
+from strom_engine.advice import Wishes, advise, compare
+from strom_engine.design import BusBar, Design
+from strom_engine.design.differences import differences
+from strom_engine.design.edits import INLINE_KINDS, KIND_WORDS, SWAP_KINDS, before_switch
+from strom_engine.design.sides import post_sides
+from strom_engine.drawing import lay_out
+from strom_engine.patterns import pattern_design, pattern_named
+from strom_engine.rules.finding import CONFIRM
+
+from apps.jobs.documents import head_design, head_survey, surveyed_design
+from apps.jobs.models import Variant
+from apps.jobs.schemas import (
+    AdviceOut,
+    ChoiceOut,
+    CompareOut,
+    EditsOut,
+    LandingChoice,
+    PostOut,
+    PreviewOut,
+)
+
+__all__ = ["advice_of", "comparison_of", "edits_of", "preview_of"]
+
+GATHERS_FROM = 3  # cables on a post from which a bus is offered
+
+
+def advice_of(variant: Variant, wishes: Wishes) -> AdviceOut:
+    """Patterns ranked for the boat of a variant."""
+    found, refused = advise(head_design(variant), head_survey(variant), wishes)
+    return AdviceOut(
+        revision=variant.head, advice=list(found), refused=list(refused), confirm=CONFIRM
+    )
+
+
+def preview_of(variant: Variant, pattern_id: str) -> PreviewOut:
+    """A variant as a pattern would rewire it. Raises ChangeError where it does not fit."""
+    pattern = pattern_named(pattern_id)
+    before = surveyed_design(variant)
+    after = pattern_design(head_design(variant), pattern, head_survey(variant))
+    return PreviewOut(
+        revision=variant.head,
+        pattern=pattern.id,
+        name=pattern.name,
+        design=after,
+        positive=lay_out(after, "pos"),
+        cable_names={c.id: after.cable_name(c) for c in after.cables},
+        differences=list(differences(before, after)),
+    )
+
+
+def comparison_of(first: Variant, second: Variant) -> CompareOut:
+    """Two variants of one job, compared."""
+    survey = head_survey(first)
+    found = compare(head_design(first), head_design(second), survey)
+    return CompareOut(first=first.pk, second=second.pk, comparison=found)
+
+
+def edits_of(variant: Variant, cable: str | None, part: str | None) -> EditsOut:
+    """What can be done with a cable or a part of a variant; nothing where it is not there."""
+    design = surveyed_design(variant)
+    found = EditsOut(revision=variant.head)
+    if cable in design.cables_by_id:
+        found.insert = _inserts(design, str(cable))
+        found.before_switch = [
+            LandingChoice(end=end, post=post) for end, post in before_switch(design, str(cable))
+        ]
+    if part in design.by_id:
+        kinds = SWAP_KINDS.get(design.by_id[str(part)].kind, ())
+        found.swap = [ChoiceOut(kind=kind, words=KIND_WORDS[kind]) for kind in kinds]
+        found.posts = _posts(design, str(part))
+    return found
+
+
+def _inserts(design: Design, cable: str) -> list[ChoiceOut]:
+    """Kinds that fit into a cable: by its side, and a protection only at a lithium bank."""
+    one = design.cables_by_id[cable]
+    minus = post_sides(design)[one.start] == "neg"
+    ends = [design.by_id[ref.partition(".")[0]] for ref in (one.start, one.end)]
+    lithium = any(p.kind == "bank" and p.chemistry == "lfp" for p in ends)
+    fits = dict.fromkeys(INLINE_KINDS, not minus)
+    fits |= {"switch": True, "bus_bar": True, "shunt": minus}
+    fits["protection"] = lithium and not minus
+    return [ChoiceOut(kind=kind, words=KIND_WORDS[kind]) for kind, fit in fits.items() if fit]
+
+
+def _posts(design: Design, part: str) -> list[PostOut]:
+    found = []
+    posts = design.by_id[part].posts()
+    bar = isinstance(design.by_id[part], BusBar)
+    for post in posts:
+        stack = design.stack_on(f"{part}.{post}")
+        if stack or not bar:
+            gathers = len(stack) >= GATHERS_FROM and not bar
+            found.append(PostOut(post=f"{part}.{post}", stack=list(stack), gathers=gathers))
+    return found

@@ -1,0 +1,79 @@
+"""Endpoints of rewiring: edits, patterns with advice, comparison of variants."""
+
+from typing import Any, Literal
+from uuid import UUID
+
+from django.http import HttpRequest
+from ninja import Router
+from strom_engine.advice import Wishes
+
+from apps.accounts.permissions import member, workshop_of
+from apps.jobs import actions, queries, wiring_queries
+from apps.jobs.schemas import (
+    AdviceOut,
+    CompareOut,
+    EditIn,
+    EditsOut,
+    PatternIn,
+    PreviewOut,
+    ProblemOut,
+    SchemeOut,
+)
+
+router = Router(tags=["wiring"])
+ERRORS: Any = {401: ProblemOut, 404: ProblemOut, 422: ProblemOut}  # Any: ninja's response map
+WRITE: Any = ERRORS | {200: SchemeOut, 409: ProblemOut}
+
+
+@router.get("/variants/{variant_id}/edits", response=ERRORS | {200: EditsOut})
+def edits(
+    request: HttpRequest, variant_id: UUID, cable: str | None = None, part: str | None = None
+) -> EditsOut:
+    """What can be done with a cable or a part."""
+    variant = queries.get_variant(workshop_of(request), variant_id)
+    return wiring_queries.edits_of(variant, cable, part)
+
+
+@router.post("/variants/{variant_id}/edit", response=WRITE)
+def edit(request: HttpRequest, variant_id: UUID, payload: EditIn) -> SchemeOut:
+    """Put a part in, swap one, gather cables on a bus."""
+    variant = queries.get_variant(workshop_of(request), variant_id)
+    actions.edit(
+        variant, member(request), payload.base_revision, payload.edit, payload.at, payload.kind
+    )
+    return queries.scheme_of(variant)
+
+
+@router.get("/variants/{variant_id}/advice", response=ERRORS | {200: AdviceOut})
+def advice(
+    request: HttpRequest,
+    variant_id: UUID,
+    crew: Literal["anyone", "attentive"] = "anyone",
+    budget: Literal["low", "middle", "free"] = "middle",
+    first: Literal["engine", "house"] | None = None,
+) -> AdviceOut:
+    """Patterns ranked for this boat, with reasons."""
+    variant = queries.get_variant(workshop_of(request), variant_id)
+    return wiring_queries.advice_of(variant, Wishes(crew=crew, budget=budget, first=first))
+
+
+@router.get("/variants/{variant_id}/patterns/{pattern}", response=ERRORS | {200: PreviewOut})
+def preview(request: HttpRequest, variant_id: UUID, pattern: str) -> PreviewOut:
+    """What a pattern would make of a variant."""
+    variant = queries.get_variant(workshop_of(request), variant_id)
+    return wiring_queries.preview_of(variant, pattern)
+
+
+@router.post("/variants/{variant_id}/pattern", response=WRITE)
+def apply_pattern(request: HttpRequest, variant_id: UUID, payload: PatternIn) -> SchemeOut:
+    """Rewire a variant as a pattern."""
+    variant = queries.get_variant(workshop_of(request), variant_id)
+    actions.apply_pattern(variant, member(request), payload.base_revision, payload.pattern)
+    return queries.scheme_of(variant)
+
+
+@router.get("/variants/{variant_id}/compare/{other_id}", response=ERRORS | {200: CompareOut})
+def compare(request: HttpRequest, variant_id: UUID, other_id: UUID) -> CompareOut:
+    """Two variants of one job side by side."""
+    variant = queries.get_variant(workshop_of(request), variant_id)
+    return wiring_queries.comparison_of(variant, queries.variant_of(variant.job, other_id))
