@@ -1,16 +1,16 @@
 """Advice on schemes: measures of a design, patterns ranked with reasons, variants compared."""
 
-from strom_engine.advice.comparison import Comparison, compare
+from strom_engine.advice.comparison import SchemeComparison, compare
 from strom_engine.advice.measures import Charge, Measures, measures
-from strom_engine.advice.ranking import Advice, Reason, Refusal, Wishes, advise
+from strom_engine.advice.ranking import PatternAdvice, PatternReason, Refusal, Wishes, advise
 
 __all__ = [
-    "Advice",
     "Charge",
-    "Comparison",
     "Measures",
-    "Reason",
+    "PatternAdvice",
+    "PatternReason",
     "Refusal",
+    "SchemeComparison",
     "Wishes",
     "advise",
     "compare",

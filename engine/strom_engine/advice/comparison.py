@@ -10,11 +10,11 @@ from strom_engine.design.differences import Difference, differences
 from strom_engine.rules import Finding, findings
 from strom_engine.survey import Survey
 
-__all__ = ["Comparison", "compare"]
+__all__ = ["SchemeComparison", "compare"]
 
 
 @dataclass(frozen=True)
-class Comparison:
+class SchemeComparison:
     """From a first design to a second one."""
 
     differences: tuple[Difference, ...]
@@ -25,11 +25,11 @@ class Comparison:
     kept: int
 
 
-def compare(first: Design, second: Design, survey: Survey | None) -> Comparison:
+def compare(first: Design, second: Design, survey: Survey | None) -> SchemeComparison:
     """Compare two designs of one boat. A finding is the same by its rule, severity and title."""
     before, after = findings(first, survey), findings(second, survey)
     had, has = {_key(f) for f in before}, {_key(f) for f in after}
-    return Comparison(
+    return SchemeComparison(
         differences=differences(first, second),
         first=measures(first, survey),
         second=measures(second, survey),

@@ -18,7 +18,7 @@ from strom_engine.design.fields import Frozen
 from strom_engine.patterns import PATTERNS, Aboard, Pattern, pattern_design
 from strom_engine.survey import Survey
 
-__all__ = ["Advice", "Reason", "Refusal", "Wishes", "advise"]
+__all__ = ["PatternAdvice", "PatternReason", "Refusal", "Wishes", "advise"]
 
 
 class Wishes(Frozen):
@@ -35,7 +35,7 @@ class Wishes(Frozen):
 
 
 @dataclass(frozen=True)
-class Reason:
+class PatternReason:
     """One reason: marks for (positive) or against (negative), in words with their number."""
 
     marks: Annotated[float, Field(description="added to the pattern's sum")]
@@ -43,7 +43,7 @@ class Reason:
 
 
 @dataclass(frozen=True)
-class Advice:
+class PatternAdvice:
     """A pattern on this boat."""
 
     pattern: str
@@ -51,7 +51,7 @@ class Advice:
     words: str
     school: str
     marks: float
-    reasons: tuple[Reason, ...]
+    reasons: tuple[PatternReason, ...]
     measures: Measures
     new_parts: int
     new_cables: int
@@ -75,7 +75,7 @@ REGULATOR_PARTS = 5  # an external regulator with its leads counts as so many pa
 
 def advise(
     design: Design, survey: Survey | None, wishes: Wishes | None = None
-) -> tuple[tuple[Advice, ...], tuple[Refusal, ...]]:
+) -> tuple[tuple[PatternAdvice, ...], tuple[Refusal, ...]]:
     """Every pattern that fits, the best first, and those that do not with their reasons."""
     wishes = wishes or Wishes()
     if wishes.shore_power is None and survey is not None:
@@ -90,7 +90,9 @@ def advise(
     return tuple(sorted(found, key=lambda a: -a.marks)), tuple(refused)
 
 
-def _advice(design: Design, survey: Survey | None, wishes: Wishes, pattern: Pattern) -> Advice:
+def _advice(
+    design: Design, survey: Survey | None, wishes: Wishes, pattern: Pattern
+) -> PatternAdvice:
     built = pattern_design(design, pattern, survey)
     now = measures(built, survey)
     changes = differences(design, built)
@@ -104,9 +106,9 @@ def _advice(design: Design, survey: Survey | None, wishes: Wishes, pattern: Patt
         words = (
             f"{regulators} alternator{'s' if regulators > 1 else ''} to be regulated from outside"
         )
-        every.append(Reason(marks, words))
+        every.append(PatternReason(marks, words))
     reasons = tuple(r for r in every if abs(r.marks) >= 0.5)
-    return Advice(
+    return PatternAdvice(
         pattern=pattern.id,
         name=pattern.name,
         words=pattern.words,
@@ -121,7 +123,7 @@ def _advice(design: Design, survey: Survey | None, wishes: Wishes, pattern: Patt
 
 def _reasons(
     built: Design, pattern: Pattern, now: Measures, wishes: Wishes, new_parts: int
-) -> list[Reason]:
+) -> list[PatternReason]:
     return [
         *_charging(built, now, wishes),
         *_handling(pattern, now, wishes),
@@ -131,10 +133,10 @@ def _reasons(
     ]
 
 
-def _charging(built: Design, now: Measures, wishes: Wishes) -> list[Reason]:
+def _charging(built: Design, now: Measures, wishes: Wishes) -> list[PatternReason]:
     reached, whole = sum(c.joined for c in now.charges), len(now.charges)
     found = [
-        Reason(
+        PatternReason(
             30 * now.coverage,
             f"{reached} of {whole} pairs of source and bank have a charging path by themselves",
         )
@@ -144,7 +146,7 @@ def _charging(built: Design, now: Measures, wishes: Wishes) -> list[Reason]:
         share = min(1.0, now.house_a / rated)
         weight = 8.0 if wishes.shore_power else 20.0
         found.append(
-            Reason(
+            PatternReason(
                 weight * (share - 0.35),
                 f"with the engine cruising the house bank takes {now.house_a:.0f} A of the "
                 f"{rated:.0f} A the alternator gives hot",
@@ -152,7 +154,7 @@ def _charging(built: Design, now: Measures, wishes: Wishes) -> list[Reason]:
         )
     if now.error_v is not None and now.error_v > 0.1:
         found.append(
-            Reason(
+            PatternReason(
                 -14 * (now.error_v - 0.05),
                 f"the regulator believes the house bank {now.error_v:.2f} V higher than it is",
             )
@@ -160,12 +162,12 @@ def _charging(built: Design, now: Measures, wishes: Wishes) -> list[Reason]:
     return found
 
 
-def _handling(pattern: Pattern, now: Measures, wishes: Wishes) -> list[Reason]:
+def _handling(pattern: Pattern, now: Measures, wishes: Wishes) -> list[PatternReason]:
     care = 24.0 if wishes.crew == "anyone" else 4.0
     found = []
     if now.draining:
         found.append(
-            Reason(
+            PatternReason(
                 -care * now.draining,
                 f"in {now.draining:.0%} of the positions at rest loads drain the engine bank: a "
                 "forgotten switch strands the boat",
@@ -173,58 +175,60 @@ def _handling(pattern: Pattern, now: Measures, wishes: Wishes) -> list[Reason]:
         )
     if pattern.hands:
         found.append(
-            Reason(
+            PatternReason(
                 -12.0 if wishes.crew == "anyone" else -3.0,
                 "the house bank is charged by the engine only when somebody turns a switch",
             )
         )
     if now.cutting:
         words = f"{now.cutting} switch can cut the running alternator off"
-        found.append(Reason(-DANGER / 2, words))
+        found.append(PatternReason(-DANGER / 2, words))
     found.append(
-        Reason(6.0, "a second bank can start the engine")
+        PatternReason(6.0, "a second bank can start the engine")
         if now.spare_start
-        else Reason(-6.0, "only its own bank can start the engine")
+        else PatternReason(-6.0, "only its own bank can start the engine")
     )
     return found
 
 
-def _health(built: Design, now: Measures) -> list[Reason]:
+def _health(built: Design, now: Measures) -> list[PatternReason]:
     found = []
     if now.unlike_joined:
         marks = -DANGER if now.unlike_joined == "danger" else -6.0
-        found.append(Reason(marks, "banks of unlike chemistry can be joined"))
+        found.append(PatternReason(marks, "banks of unlike chemistry can be joined"))
     if now.chattering:
         names = " and ".join(built.by_id[i].name for i in now.chattering)
-        found.append(Reason(-6.0, f"{names} chatters with a weak source alone"))
+        found.append(PatternReason(-6.0, f"{names} chatters with a weak source alone"))
     counted = {name: now.by_severity.get(name, 0) for name in WEIGHTS}
     if any(counted.values()):
         marks = -sum(WEIGHTS[name] * count for name, count in counted.items())
         words = [
             f"{count} {name}{'s' if count > 1 else ''}" for name, count in counted.items() if count
         ]
-        found.append(Reason(marks, f"other findings on switching and charging: {', '.join(words)}"))
+        found.append(
+            PatternReason(marks, f"other findings on switching and charging: {', '.join(words)}")
+        )
     if any(p.kind == "protection" for p in built.components):
-        found.append(Reason(5.0, "the lithium bank has a disconnect of its own"))
+        found.append(PatternReason(5.0, "the lithium bank has a disconnect of its own"))
     return found
 
 
-def _effort(now: Measures, wishes: Wishes, new_parts: int) -> list[Reason]:
+def _effort(now: Measures, wishes: Wishes, new_parts: int) -> list[PatternReason]:
     return [
-        Reason(
+        PatternReason(
             -PER_PART[wishes.budget] * new_parts,
             f"{new_parts} parts to fit, {now.gear} pieces of gear in all",
         ),
-        Reason(-PER_KG[wishes.budget] * now.copper_kg, f"{now.copper_kg:.1f} kg of copper"),
+        PatternReason(-PER_KG[wishes.budget] * now.copper_kg, f"{now.copper_kg:.1f} kg of copper"),
     ]
 
 
-def _school(pattern: Pattern, wishes: Wishes) -> list[Reason]:
+def _school(pattern: Pattern, wishes: Wishes) -> list[PatternReason]:
     if wishes.first is None or pattern.first == "both":
         return []
     agrees = pattern.first == wishes.first
     return [
-        Reason(
+        PatternReason(
             12.0 if agrees else -12.0,
             f"it charges the {pattern.first} bank first, "
             f"{'as' if agrees else 'against what'} the owner's school wants",

@@ -39,8 +39,8 @@ from strom_engine.design import (
     DcDc,
     Design,
     DualSwitch,
-    Generator,
-    Inverter,
+    FittedGenerator,
+    FittedInverter,
     Isolator,
     LoadGroup,
     LoadItem,
@@ -130,21 +130,21 @@ def source_running(design: Design, part: Source, state: State, net: Network) -> 
                 and not _field_open(design, part, state)
                 and excited(design, net, part)
             )
-        case Charger() | Inverter():
+        case Charger() | FittedInverter():
             return state.shore
         case Solar():
             return state.sun > 0
-        case Generator():
+        case FittedGenerator():
             return source_limit_a(part, state) > 0
 
 
-def inverting(part: Inverter, state: State, net: Network) -> bool:
+def inverting(part: FittedInverter, state: State, net: Network) -> bool:
     """Whether an inverter takes from its bank: on, no shore to pass through, not cut out."""
     passing = state.shore and part.charger_a is not None
     return state.positions.get(part.id) == "on" and not passing and part.id not in net.moved
 
 
-def inverter_power_w(part: Inverter, state: State) -> float:
+def inverter_power_w(part: FittedInverter, state: State) -> float:
     """What an inverter takes from its bank [W]: AC over its efficiency at that load, and idling.
 
     Source: reference table inverter_efficiency.
@@ -177,9 +177,9 @@ def source_limit_a(part: Source, state: State) -> float:
             return min(curve_a, part.belt_limit_a or curve_a)
         case Charger():
             return part.rated_a
-        case Inverter():
+        case FittedInverter():
             return part.charger_a or 0.0
-        case Generator():
+        case FittedGenerator():
             speed = state.wind_kn if part.driven_by == "wind" else state.boat_kn
             speeds = [p.speed_kn for p in part.points]
             return float(np.interp(speed, speeds, [p.current_a for p in part.points], left=0.0))
@@ -376,7 +376,7 @@ def _add_loads(circuit: Circuit, design: Design, state: State) -> None:
 
 
 def _add_inverters(circuit: Circuit, design: Design, state: State) -> None:
-    for part in design.of_type(Inverter):
+    for part in design.of_type(FittedInverter):
         span = circuit.span(f"{part.id}.pos", f"{part.id}.neg")
         if span is None:
             circuit.dead_parts.append(part.id)

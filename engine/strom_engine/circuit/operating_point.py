@@ -40,7 +40,7 @@ from strom_engine.design import (
     Charger,
     DcDc,
     Design,
-    Inverter,
+    FittedInverter,
     Isolator,
     LoadGroup,
     LoadItem,
@@ -326,10 +326,12 @@ def _loads(solved: Solved, shares: dict[int, dict[str, float]]) -> dict[str, Loa
                 for item in group.items
             ),
         )
-    return found | {i.id: _inverter(solved, i, shares) for i in solved.design.of_type(Inverter)}
+    return found | {
+        i.id: _inverter(solved, i, shares) for i in solved.design.of_type(FittedInverter)
+    }
 
 
-def _inverter(solved: Solved, part: Inverter, shares: dict[int, dict[str, float]]) -> LoadNow:
+def _inverter(solved: Solved, part: FittedInverter, shares: dict[int, dict[str, float]]) -> LoadNow:
     """An inverter as a load: each item's part of what it takes by its power."""
     state = solved.state
     amps = solved.amps(f"{part.id}.dc") or 0.0

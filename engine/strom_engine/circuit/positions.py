@@ -12,7 +12,7 @@ from strom_engine.design import (
     Bank,
     Breaker,
     Design,
-    Inverter,
+    FittedInverter,
     Protection,
     State,
     Switch,
@@ -81,7 +81,7 @@ def _turned(design: Design) -> tuple[list[Switch], list[Switch]]:
     # The switches that choose a bank come first: their rows stay together on the card.
     for switch in sorted(switches(design), key=lambda s: TURN_ORDER.index(s.kind)):
         more = len(switch_positions(switch))
-        if isinstance(switch, Breaker | Inverter) or rows * more > MAX_ROWS:
+        if isinstance(switch, Breaker | FittedInverter) or rows * more > MAX_ROWS:
             fixed.append(switch)
         else:
             turned.append(switch)

@@ -9,7 +9,7 @@ from strom_engine.circuit.network import Network, Passage, network, passages
 from strom_engine.design import (
     Bank,
     Design,
-    Inverter,
+    FittedInverter,
     LoadGroup,
     Starter,
     State,
@@ -39,7 +39,7 @@ def reach(design: Design, state: State, moved: frozenset[str]) -> Reach:
     """
     net = network(design, state.positions, moved)
     banks = design.of_type(Bank)
-    takers = [*design.of_type(LoadGroup), *design.of_type(Starter), *design.of_type(Inverter)]
+    takers = [*design.of_type(LoadGroup), *design.of_type(Starter), *design.of_type(FittedInverter)]
     sources = design.sources
     onward = _Onward(net, passages(design, net))
     fed_by = {

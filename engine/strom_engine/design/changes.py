@@ -247,16 +247,18 @@ def _ids(design: Design) -> set[str]:
 def landing_posts(design: Design, cable_id: str, end: Literal["start", "end"]) -> tuple[str, ...]:
     """Posts where an end of a cable can land: same side, not where it is, not its own other end.
 
+    An end of a parked cable can land too; one that hangs at both ends lands on either side.
     A power cable is not offered the thin sense posts. Of a bus bar the first free stud is
     offered, or its last one when all are taken.
     """
-    cable = _cable(design, cable_id)
+    parked = next((c for c in design.parked if c.id == cable_id), None)
+    cable = parked or _cable(design, cable_id)
     here, other = (cable.start, cable.end) if end == "start" else (cable.end, cable.start)
     rest = design.having(cables=tuple(c for c in design.cables if c.id != cable_id))
-    sides = post_sides(rest)
+    sides = post_sides(rest) | {None: "any"}
     # The side of a whole cable is what its other end meets, or, on free metal, what it met here.
     side = sides[other] if sides[other] != "any" else sides[here]
-    own = {here.partition(".")[0], other.partition(".")[0]}
+    own = {ref.partition(".")[0] for ref in (here, other) if ref is not None}
     offered = []
     for part in design.components:
         posts: Iterable[str] = part.posts()

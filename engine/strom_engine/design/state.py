@@ -9,7 +9,7 @@ from pydantic import Field
 
 from strom_engine.design.document import Design
 from strom_engine.design.fields import Frozen, Share
-from strom_engine.design.parts import Inverter, LoadGroup, Switch, moves_itself
+from strom_engine.design.parts import FittedInverter, LoadGroup, Switch, moves_itself
 from strom_engine.design.validation import suggest
 from strom_engine.errors import Problem, StateError
 
@@ -108,7 +108,7 @@ def check_state(design: Design, state: State) -> State:
     items = {
         f"{p.id}.{item.id}"
         for p in design.components
-        if isinstance(p, LoadGroup | Inverter)
+        if isinstance(p, LoadGroup | FittedInverter)
         for item in p.items
     }
     for name in sorted(state.running - items):

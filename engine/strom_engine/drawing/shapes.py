@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Literal
 
-from strom_engine.design import BusBar, Component, FuseBlock, Inverter, LoadGroup
+from strom_engine.design import BusBar, Component, FittedInverter, FuseBlock, LoadGroup
 
 __all__ = ["SLOT_PITCH", "PostPlace", "Shape", "mirror_pair", "shape_of"]
 
@@ -136,9 +136,13 @@ def _fuse_block(part: FuseBlock) -> Shape:
     return Shape(bar + LABEL_WIDTH + 6, 58.0, branches | {"in": PostPlace(bar / 2, "top")})
 
 
-def _loads(part: LoadGroup | Inverter) -> Shape:
+def _loads(part: LoadGroup | FittedInverter) -> Shape:
     rows = max(1, min(len(part.items), MAX_ROWS))
     height = 54.0 if len(part.items) == 1 else 34.0 + ROW_HEIGHT * rows
+    if part.kind == "inverter":
+        listed = min(len(part.items), MAX_ROWS - 1)
+        middle = PostPlace(24.0, "either")
+        return Shape(186.0, 54.0 + ROW_HEIGHT * listed, {"pos": middle, "neg": middle})
     if len(part.items) > MAX_ROWS:
         height += ROW_HEIGHT
     width = 150.0 if len(part.items) == 1 else 186.0

@@ -11,8 +11,8 @@ from strom_engine.design import (
     Bank,
     Charger,
     Design,
-    Generator,
-    Inverter,
+    FittedGenerator,
+    FittedInverter,
     LoadGroup,
     Solar,
     Starter,
@@ -70,9 +70,9 @@ class Aboard:
         return self.design.of_type(Charger)
 
     @cached_property
-    def small_sources(self) -> tuple[Solar | Generator, ...]:
+    def small_sources(self) -> tuple[Solar | FittedGenerator, ...]:
         """Panels, wind and towed generators."""
-        return (*self.design.of_type(Solar), *self.design.of_type(Generator))
+        return (*self.design.of_type(Solar), *self.design.of_type(FittedGenerator))
 
     @cached_property
     def starters(self) -> tuple[Starter, ...]:
@@ -80,9 +80,9 @@ class Aboard:
         return self.design.of_type(Starter)
 
     @cached_property
-    def inverters(self) -> tuple[Inverter, ...]:
+    def inverters(self) -> tuple[FittedInverter, ...]:
         """All inverters."""
-        return self.design.of_type(Inverter)
+        return self.design.of_type(FittedInverter)
 
     def feeds_of(self, bank: Bank) -> tuple[LoadGroup, ...]:
         """Load groups that belong to a bank of neither house nor engine: those nearest to it."""

@@ -13,7 +13,7 @@ from strom_engine.design import (
     Bank,
     Cable,
     Charger,
-    Inverter,
+    FittedInverter,
     SetCableGauge,
     Source,
 )
@@ -114,7 +114,7 @@ def never_charged(context: Context) -> Iterator[Finding]:
     for bank in context.banks:
         reached = [s for s in context.sources if s.id in paths[bank.id]]
         missing = [s for s in context.sources if s.id not in paths[bank.id]]
-        away = [s for s in reached if not isinstance(s, Charger | Inverter)]
+        away = [s for s in reached if not isinstance(s, Charger | FittedInverter)]
         machines = [s for s in missing if isinstance(s, Alternator)]
         if missing and (machines or not away):
             yield _uncharged_finding(context, bank, reached, missing, bool(away))

@@ -16,7 +16,7 @@ from strom_engine.design import (
     Component,
     DcDc,
     Design,
-    Inverter,
+    FittedInverter,
     LoadItem,
     OneWayCombiner,
     Relay,
@@ -88,7 +88,7 @@ class Context:
     @cached_property
     def switches(self) -> tuple[Switch, ...]:
         """Switches that people turn; breakers and inverters stay as they stand."""
-        found = [s for s in switches(self.design) if not isinstance(s, Breaker | Inverter)]
+        found = [s for s in switches(self.design) if not isinstance(s, Breaker | FittedInverter)]
         kept, rows = [], 1
         for switch in found:
             rows *= len(switch_positions(switch))

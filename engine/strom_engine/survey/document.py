@@ -8,7 +8,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field, field_validator
 
-from strom_engine.design import Place, Profile
+from strom_engine.design import CurvePoint, Place, Profile
 from strom_engine.design.fields import Frozen, Identifier, Name, Positive, Share, Temperature, Text
 from strom_engine.survey.audit_items import (
     AuditItem,
@@ -94,13 +94,6 @@ class Sun(Frozen):
     peak_sun_h: Annotated[float, Field(ge=0, le=12, allow_inf_nan=False)] | None = None
     adjustment: Annotated[float, Field(gt=0, le=1, allow_inf_nan=False)] = 0.7
     counts: Literal["divisor", "peak_sun", "computed"] = "computed"
-
-
-class CurvePoint(Frozen):
-    """A point of a generator's curve: speed of wind or boat, amps into a 12 V bank."""
-
-    speed_kn: NotNegative
-    current_a: NotNegative
 
 
 class Generator(Frozen):

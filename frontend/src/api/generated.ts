@@ -906,7 +906,7 @@ export interface components {
              */
             cables: components["schemas"]["Cable"][];
             /** Part */
-            part: components["schemas"]["Bank"] | components["schemas"]["Alternator"] | components["schemas"]["Charger"] | components["schemas"]["Solar"] | components["schemas"]["Generator"] | components["schemas"]["Selector"] | components["schemas"]["DualSwitch"] | components["schemas"]["OnOffSwitch"] | components["schemas"]["Relay"] | components["schemas"]["Isolator"] | components["schemas"]["DcDc"] | components["schemas"]["OneWayCombiner"] | components["schemas"]["Protection"] | components["schemas"]["BusBar"] | components["schemas"]["Fuse"] | components["schemas"]["FuseBlock"] | components["schemas"]["Breaker"] | components["schemas"]["Shunt"] | components["schemas"]["Starter"] | components["schemas"]["LoadGroup"] | components["schemas"]["Inverter"];
+            part: components["schemas"]["Bank"] | components["schemas"]["Alternator"] | components["schemas"]["Charger"] | components["schemas"]["Solar"] | components["schemas"]["FittedGenerator"] | components["schemas"]["Selector"] | components["schemas"]["DualSwitch"] | components["schemas"]["OnOffSwitch"] | components["schemas"]["Relay"] | components["schemas"]["Isolator"] | components["schemas"]["DcDc"] | components["schemas"]["OneWayCombiner"] | components["schemas"]["Protection"] | components["schemas"]["BusBar"] | components["schemas"]["Fuse"] | components["schemas"]["FuseBlock"] | components["schemas"]["Breaker"] | components["schemas"]["Shunt"] | components["schemas"]["Starter"] | components["schemas"]["LoadGroup"] | components["schemas"]["FittedInverter"];
             /**
              * Relandings
              * @default []
@@ -920,24 +920,14 @@ export interface components {
         };
         /**
          * Advice
-         * @description A pattern on this boat.
+         * @description One reason for or against, or something that goes with the choice.
          */
         Advice: {
-            /** Marks */
-            marks: number;
-            measures: components["schemas"]["Measures"];
-            /** Name */
-            name: string;
-            /** New Cables */
-            new_cables: number;
-            /** New Parts */
-            new_parts: number;
-            /** Pattern */
-            pattern: string;
-            /** Reasons */
-            reasons: components["schemas"]["Reason"][];
-            /** School */
-            school: string;
+            /**
+             * Sense
+             * @enum {string}
+             */
+            sense: "for" | "against" | "needs";
             /** Words */
             words: string;
         };
@@ -947,7 +937,7 @@ export interface components {
          */
         AdviceOut: {
             /** Advice */
-            advice: components["schemas"]["Advice"][];
+            advice: components["schemas"]["PatternAdvice"][];
             /** Confirm */
             confirm: string;
             /** Refused */
@@ -1032,7 +1022,7 @@ export interface components {
             /** Cables */
             cables: components["schemas"]["Cable"][];
             /** Components */
-            components: (components["schemas"]["Bank"] | components["schemas"]["Alternator"] | components["schemas"]["Charger"] | components["schemas"]["Solar"] | components["schemas"]["Generator"] | components["schemas"]["Selector"] | components["schemas"]["DualSwitch"] | components["schemas"]["OnOffSwitch"] | components["schemas"]["Relay"] | components["schemas"]["Isolator"] | components["schemas"]["DcDc"] | components["schemas"]["OneWayCombiner"] | components["schemas"]["Protection"] | components["schemas"]["BusBar"] | components["schemas"]["Fuse"] | components["schemas"]["FuseBlock"] | components["schemas"]["Breaker"] | components["schemas"]["Shunt"] | components["schemas"]["Starter"] | components["schemas"]["LoadGroup"] | components["schemas"]["Inverter"])[];
+            components: (components["schemas"]["Bank"] | components["schemas"]["Alternator"] | components["schemas"]["Charger"] | components["schemas"]["Solar"] | components["schemas"]["FittedGenerator"] | components["schemas"]["Selector"] | components["schemas"]["DualSwitch"] | components["schemas"]["OnOffSwitch"] | components["schemas"]["Relay"] | components["schemas"]["Isolator"] | components["schemas"]["DcDc"] | components["schemas"]["OneWayCombiner"] | components["schemas"]["Protection"] | components["schemas"]["BusBar"] | components["schemas"]["Fuse"] | components["schemas"]["FuseBlock"] | components["schemas"]["Breaker"] | components["schemas"]["Shunt"] | components["schemas"]["Starter"] | components["schemas"]["LoadGroup"] | components["schemas"]["FittedInverter"])[];
             /** Pattern */
             pattern: string;
             /**
@@ -1795,7 +1785,7 @@ export interface components {
          * @description Two variants of one job side by side.
          */
         CompareOut: {
-            comparison: components["schemas"]["Comparison"];
+            comparison: components["schemas"]["SchemeComparison"];
             /**
              * First
              * Format: uuid
@@ -1809,19 +1799,20 @@ export interface components {
         };
         /**
          * Comparison
-         * @description From a first design to a second one.
+         * @description Both ways for one profile and season: the count less the audit.
          */
         Comparison: {
-            /** Differences */
-            differences: components["schemas"]["Difference"][];
-            first: components["schemas"]["Measures"];
-            /** Gained */
-            gained: components["schemas"]["Finding"][];
-            /** Kept */
-            kept: number;
-            /** Lost */
-            lost: components["schemas"]["Finding"][];
-            second: components["schemas"]["Measures"];
+            /** Agree */
+            agree: boolean;
+            /** Audited Ah */
+            audited_ah: number;
+            count: components["schemas"]["Count"];
+            /** Difference Ah */
+            difference_ah: number;
+            /** Difference Share */
+            difference_share: number;
+            /** Reasons */
+            reasons: components["schemas"]["Reason"][];
         };
         /**
          * ContactNow
@@ -2056,7 +2047,7 @@ export interface components {
             /** Cables */
             cables: components["schemas"]["Cable"][];
             /** Components */
-            components: (components["schemas"]["Bank"] | components["schemas"]["Alternator"] | components["schemas"]["Charger"] | components["schemas"]["Solar"] | components["schemas"]["Generator"] | components["schemas"]["Selector"] | components["schemas"]["DualSwitch"] | components["schemas"]["OnOffSwitch"] | components["schemas"]["Relay"] | components["schemas"]["Isolator"] | components["schemas"]["DcDc"] | components["schemas"]["OneWayCombiner"] | components["schemas"]["Protection"] | components["schemas"]["BusBar"] | components["schemas"]["Fuse"] | components["schemas"]["FuseBlock"] | components["schemas"]["Breaker"] | components["schemas"]["Shunt"] | components["schemas"]["Starter"] | components["schemas"]["LoadGroup"] | components["schemas"]["Inverter"])[];
+            components: (components["schemas"]["Bank"] | components["schemas"]["Alternator"] | components["schemas"]["Charger"] | components["schemas"]["Solar"] | components["schemas"]["FittedGenerator"] | components["schemas"]["Selector"] | components["schemas"]["DualSwitch"] | components["schemas"]["OnOffSwitch"] | components["schemas"]["Relay"] | components["schemas"]["Isolator"] | components["schemas"]["DcDc"] | components["schemas"]["OneWayCombiner"] | components["schemas"]["Protection"] | components["schemas"]["BusBar"] | components["schemas"]["Fuse"] | components["schemas"]["FuseBlock"] | components["schemas"]["Breaker"] | components["schemas"]["Shunt"] | components["schemas"]["Starter"] | components["schemas"]["LoadGroup"] | components["schemas"]["FittedInverter"])[];
             /**
              * Conductor Temperature C
              * @default 40
@@ -2296,6 +2287,96 @@ export interface components {
             survey_revision: number;
         };
         /**
+         * FittedGenerator
+         * @description A wind or towed generator; its curve gives amps at its set voltage, which it never passes.
+         */
+        FittedGenerator: {
+            /**
+             * Assumed
+             * @default []
+             */
+            assumed: string[];
+            /**
+             * Driven By
+             * @enum {string}
+             */
+            driven_by: "wind" | "water";
+            /** Id */
+            id: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "generator";
+            /** Name */
+            name: string;
+            /** Place */
+            place?: string | null;
+            /** Points */
+            points: components["schemas"]["CurvePoint"][];
+            /** Set V */
+            set_v: number;
+        };
+        /**
+         * FittedInverter
+         * @description An inverter with what hangs on it; one with ``charger_a`` charges while the shore lead is in.
+         *
+         *     With the shore lead in, an inverter-charger passes the shore's AC through and draws nothing.
+         */
+        FittedInverter: {
+            /**
+             * Assumed
+             * @default []
+             */
+            assumed: string[];
+            /** Charger A */
+            charger_a?: number | null;
+            /**
+             * Cut Out V
+             * @default 10.5
+             */
+            cut_out_v: number;
+            /**
+             * Float V
+             * @default 13.5
+             */
+            float_v: number;
+            /** Id */
+            id: string;
+            /**
+             * Idle W
+             * @default 10
+             */
+            idle_w: number;
+            /**
+             * Items
+             * @default []
+             */
+            items: components["schemas"]["AcItem"][];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "inverter";
+            /** Name */
+            name: string;
+            /** Place */
+            place?: string | null;
+            /**
+             * Position
+             * @default on
+             * @enum {string}
+             */
+            position: "off" | "on";
+            /** Rated W */
+            rated_w: number;
+            /**
+             * Set V
+             * @default 14.4
+             */
+            set_v: number;
+        };
+        /**
          * FoundIn
          * @description A part found aboard: what it is, where it stands, the bank it lands on.
          */
@@ -2413,34 +2494,31 @@ export interface components {
         };
         /**
          * Generator
-         * @description A wind or towed generator; its curve gives amps at its set voltage, which it never passes.
+         * @description A wind or towed generator: a curve picked or typed in, its speed, its hours.
          */
         Generator: {
-            /**
-             * Assumed
-             * @default []
-             */
-            assumed: string[];
-            /**
-             * Driven By
-             * @enum {string}
-             */
-            driven_by: "wind" | "water";
+            /** Curve */
+            curve?: string | null;
+            /** Hours */
+            hours?: {
+                [key: string]: number;
+            };
             /** Id */
             id: string;
             /**
-             * @description discriminator enum property added by openapi-typescript
+             * Kind
              * @enum {string}
              */
-            kind: "generator";
+            kind: "wind" | "towed";
             /** Name */
             name: string;
-            /** Place */
-            place?: string | null;
-            /** Points */
+            /**
+             * Points
+             * @default []
+             */
             points: components["schemas"]["CurvePoint"][];
-            /** Set V */
-            set_v: number;
+            /** Speed Kn */
+            speed_kn: number;
         };
         /**
          * GeneratorDay
@@ -2476,62 +2554,23 @@ export interface components {
         };
         /**
          * Inverter
-         * @description An inverter with what hangs on it; one with ``charger_a`` charges while the shore lead is in.
-         *
-         *     With the shore lead in, an inverter-charger passes the shore's AC through and draws nothing.
+         * @description The inverter that feeds AC items from the house bank.
          */
         Inverter: {
-            /**
-             * Assumed
-             * @default []
-             */
-            assumed: string[];
-            /** Charger A */
-            charger_a?: number | null;
-            /**
-             * Cut Out V
-             * @default 10.5
-             */
-            cut_out_v: number;
-            /**
-             * Float V
-             * @default 13.5
-             */
-            float_v: number;
-            /** Id */
-            id: string;
-            /**
-             * Idle W
-             * @default 10
-             */
+            /** Idle W */
             idle_w: number;
             /**
-             * Items
-             * @default []
+             * Mains V
+             * @default 230
+             * @enum {integer}
              */
-            items: components["schemas"]["AcItem"][];
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            kind: "inverter";
-            /** Name */
-            name: string;
-            /** Place */
-            place?: string | null;
-            /**
-             * Position
-             * @default on
-             * @enum {string}
-             */
-            position: "off" | "on";
+            mains_v: 100 | 110 | 120 | 220 | 230 | 240;
+            /** On H */
+            on_h?: {
+                [key: string]: number;
+            };
             /** Rated W */
             rated_w: number;
-            /**
-             * Set V
-             * @default 14.4
-             */
-            set_v: number;
         };
         /**
          * InverterDay
@@ -3198,6 +3237,29 @@ export interface components {
             drop_v: number;
         };
         /**
+         * PatternAdvice
+         * @description A pattern on this boat.
+         */
+        PatternAdvice: {
+            /** Marks */
+            marks: number;
+            measures: components["schemas"]["Measures"];
+            /** Name */
+            name: string;
+            /** New Cables */
+            new_cables: number;
+            /** New Parts */
+            new_parts: number;
+            /** Pattern */
+            pattern: string;
+            /** Reasons */
+            reasons: components["schemas"]["PatternReason"][];
+            /** School */
+            school: string;
+            /** Words */
+            words: string;
+        };
+        /**
          * PatternIn
          * @description A pattern to rewire a variant as.
          */
@@ -3206,6 +3268,19 @@ export interface components {
             base_revision: number;
             /** Pattern */
             pattern: string;
+        };
+        /**
+         * PatternReason
+         * @description One reason: marks for (positive) or against (negative), in words with their number.
+         */
+        PatternReason: {
+            /**
+             * Marks
+             * @description added to the pattern's sum
+             */
+            marks: number;
+            /** Words */
+            words: string;
         };
         /**
          * PhotoOut
@@ -3560,14 +3635,11 @@ export interface components {
         };
         /**
          * Reason
-         * @description One reason: marks for (positive) or against (negative), in words with their number.
+         * @description Something that would explain the difference, with its size.
          */
         Reason: {
-            /**
-             * Marks
-             * @description added to the pattern's sum
-             */
-            marks: number;
+            /** Explains Ah */
+            explains_ah: number;
             /** Words */
             words: string;
         };
@@ -3841,6 +3913,22 @@ export interface components {
             measured: boolean;
             /** Start */
             start: string;
+        };
+        /**
+         * SchemeComparison
+         * @description From a first design to a second one.
+         */
+        SchemeComparison: {
+            /** Differences */
+            differences: components["schemas"]["Difference"][];
+            first: components["schemas"]["Measures"];
+            /** Gained */
+            gained: components["schemas"]["Finding"][];
+            /** Kept */
+            kept: number;
+            /** Lost */
+            lost: components["schemas"]["Finding"][];
+            second: components["schemas"]["Measures"];
         };
         /**
          * SchemeOut
@@ -4657,7 +4745,7 @@ export interface components {
                 [key: string]: string;
             };
             /** New */
-            new: components["schemas"]["Bank"] | components["schemas"]["Alternator"] | components["schemas"]["Charger"] | components["schemas"]["Solar"] | components["schemas"]["Generator"] | components["schemas"]["Selector"] | components["schemas"]["DualSwitch"] | components["schemas"]["OnOffSwitch"] | components["schemas"]["Relay"] | components["schemas"]["Isolator"] | components["schemas"]["DcDc"] | components["schemas"]["OneWayCombiner"] | components["schemas"]["Protection"] | components["schemas"]["BusBar"] | components["schemas"]["Fuse"] | components["schemas"]["FuseBlock"] | components["schemas"]["Breaker"] | components["schemas"]["Shunt"] | components["schemas"]["Starter"] | components["schemas"]["LoadGroup"] | components["schemas"]["Inverter"];
+            new: components["schemas"]["Bank"] | components["schemas"]["Alternator"] | components["schemas"]["Charger"] | components["schemas"]["Solar"] | components["schemas"]["FittedGenerator"] | components["schemas"]["Selector"] | components["schemas"]["DualSwitch"] | components["schemas"]["OnOffSwitch"] | components["schemas"]["Relay"] | components["schemas"]["Isolator"] | components["schemas"]["DcDc"] | components["schemas"]["OneWayCombiner"] | components["schemas"]["Protection"] | components["schemas"]["BusBar"] | components["schemas"]["Fuse"] | components["schemas"]["FuseBlock"] | components["schemas"]["Breaker"] | components["schemas"]["Shunt"] | components["schemas"]["Starter"] | components["schemas"]["LoadGroup"] | components["schemas"]["FittedInverter"];
             /** Part */
             part: string;
             /**

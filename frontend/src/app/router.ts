@@ -38,6 +38,24 @@ export const router = createRouter({
       props: true,
       component: () => import("@/stages/scheme/SchemePage.vue"),
     },
+    {
+      path: "/jobs/:jobId/:variantId/patterns",
+      name: "patterns",
+      props: true,
+      component: () => import("@/stages/patterns/PatternsPage.vue"),
+    },
+    {
+      path: "/jobs/:jobId/:variantId/compare",
+      name: "compare",
+      props: true,
+      component: () => import("@/stages/compare/ComparePage.vue"),
+    },
+    {
+      path: "/jobs/:jobId/:variantId/drawing",
+      name: "drawing",
+      props: true,
+      component: () => import("@/stages/scheme/DrawingPage.vue"),
+    },
     { path: "/:rest(.*)*", redirect: "/jobs" },
   ],
 });

@@ -97,9 +97,34 @@ const night = {
   variables: { "border-color": "#e0665c", "border-opacity": 0.35, "medium-emphasis-opacity": 0.9 },
 };
 
+/** Ink on white, for the printer. */
+const paper = {
+  dark: false,
+  colors: {
+    ...day.colors,
+    background: "#ffffff",
+    surface: "#ffffff",
+    "on-background": "#000000",
+    "on-surface": "#000000",
+    secondary: "#000000",
+    success: "#000000",
+    warning: "#000000",
+    error: "#000000",
+    bay: "#ffffff",
+    water: "#d9d9d9",
+    sun: "#ffffff",
+    wire: "#000000",
+    "wire-idle": "#000000",
+    dead: "#000000",
+    negative: "#000000",
+    ink: "#000000",
+  },
+  variables: { "border-color": "#000000", "border-opacity": 0.5, "medium-emphasis-opacity": 1 },
+};
+
 export const vuetify = createVuetify({
   icons: { defaultSet: "mdi", aliases, sets: { mdi } },
-  theme: { defaultTheme: "day", themes: { day, dusk, night } },
+  theme: { defaultTheme: "day", themes: { day, dusk, night, paper } },
   defaults: {
     VBtn: { variant: "tonal", rounded: "lg" },
     VCard: { rounded: "lg" },

@@ -48,10 +48,10 @@ export const useOpenJob = defineStore("open job", () => {
     },
   );
 
-  async function copyVariant(name: string): Promise<string> {
+  async function copyVariant(name: string, pattern: string | null = null): Promise<string> {
     const params = { path: { variant_id: ids.value.variant } };
     const made = await told(
-      api.POST("/api/variants/{variant_id}/copy", { params, body: { name } }),
+      api.POST("/api/variants/{variant_id}/copy", { params, body: { name, pattern } }),
     );
     return made.variant;
   }

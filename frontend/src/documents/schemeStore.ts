@@ -103,6 +103,34 @@ export const useScheme = defineStore("scheme", () => {
     );
   }
 
+  /** An edit that the engine works out: put in, swap, gather. */
+  function edit(what: Omit<Schemas["EditIn"], "base_revision">) {
+    return andFindings(
+      document.write((base) =>
+        told(
+          api.POST("/api/variants/{variant_id}/edit", {
+            params: at(),
+            body: { ...what, base_revision: base },
+          }),
+        ),
+      ),
+    );
+  }
+
+  /** Rewire it as a pattern. */
+  function applyPattern(pattern: string) {
+    return andFindings(
+      document.write((base) =>
+        told(
+          api.POST("/api/variants/{variant_id}/pattern", {
+            params: at(),
+            body: { pattern, base_revision: base },
+          }),
+        ),
+      ),
+    );
+  }
+
   async function landing(cable: string, end: "start" | "end") {
     const params = { ...at(), query: { cable, end } };
     const found = await told(api.GET("/api/variants/{variant_id}/landing", { params }));
@@ -127,6 +155,8 @@ export const useScheme = defineStore("scheme", () => {
     },
     history: ways.history,
     addFound,
+    edit,
+    applyPattern,
     landing,
   };
 });

@@ -18,13 +18,17 @@ const props = defineProps<{
   postNames: Record<string, string>;
   picked: string | null;
   landing: string[] | null;
+  /** Parts and cables that differ from another variant's. */
+  marked?: Record<string, "gone" | "new" | "changed">;
 }>();
 const emit = defineEmits<{ cable: [id: string]; part: [id: string]; post: [ref: string] }>();
 
+const SIGNS = { gone: "−", new: "+", changed: "≠" };
 const LABEL_WIDTH = 50;
 const LABEL_HEIGHT = 17;
 
 const frame = ref<SVGSVGElement | null>(null);
+defineExpose({ frame });
 const { viewBox, zoomed, by, whole, down, move, up, dragged } = useZoom(
   computed(() => ({ width: props.layout.width, height: props.layout.height })),
   frame,
@@ -111,6 +115,7 @@ function markWords(ref: string): string {
         :sense="w.sense"
         :side="layout.side"
         :picked="picked === w.wire.id"
+        :class="marked?.[w.wire.id] && `marked ${marked[w.wire.id]}`"
         @pick="choose(() => emit('cable', w.wire.id))"
       />
       <g
@@ -129,6 +134,11 @@ function markWords(ref: string): string {
           :point="point"
           :position="positionOf(box.id)"
         />
+        <g v-if="marked?.[box.id]" class="difference" :class="marked[box.id]">
+          <rect x="-3" y="-3" :width="box.width + 6" :height="box.height + 6" rx="11" />
+          <circle :cx="box.width - 4" cy="2" r="10" />
+          <text :x="box.width - 4" y="7" text-anchor="middle">{{ SIGNS[marked[box.id]!] }}</text>
+        </g>
         <rect
           class="touch"
           :width="box.width"
@@ -226,6 +236,25 @@ svg {
 .part.picked > .touch {
   stroke: rgb(var(--v-theme-secondary));
   stroke-width: 5;
+}
+.difference rect {
+  fill: none;
+  stroke: rgb(var(--v-theme-secondary));
+  stroke-width: 3;
+}
+.difference.gone rect {
+  stroke-dasharray: 7 5;
+}
+.difference circle {
+  fill: rgb(var(--v-theme-secondary));
+}
+.difference text {
+  font-size: 15px;
+  font-weight: 800;
+  fill: rgb(var(--v-theme-on-secondary));
+}
+.marked :deep(.halo) {
+  stroke: rgb(var(--v-theme-secondary), 0.55);
 }
 .label {
   pointer-events: none;

@@ -6,7 +6,7 @@ from uuid import UUID
 
 from ninja import Schema
 from pydantic import Field, StringConstraints
-from strom_engine.advice import Advice, Comparison, Refusal
+from strom_engine.advice import PatternAdvice, Refusal, SchemeComparison
 from strom_engine.circuit import OperatingPoint, PositionCard, Reach
 from strom_engine.circuit.bench import Cell
 from strom_engine.design import Design, State
@@ -127,7 +127,7 @@ class AdviceOut(Schema):
     """Patterns ranked for this boat, the best first, and those that do not fit."""
 
     revision: int
-    advice: list[Advice]
+    advice: list[PatternAdvice]
     refused: list[Refusal]
     confirm: str
 
@@ -149,7 +149,7 @@ class CompareOut(Schema):
 
     first: UUID
     second: UUID
-    comparison: Comparison
+    comparison: SchemeComparison
 
 
 class PostOut(Schema):

@@ -13,7 +13,7 @@ from strom_engine.circuit.automatics.relays import judge_relay
 from strom_engine.design import (
     Automatic,
     DcDc,
-    Inverter,
+    FittedInverter,
     OneWayCombiner,
     Protection,
     Relay,
@@ -33,7 +33,7 @@ def judge(solve_with: SolveWith, part: Automatic, moved: frozenset[str]) -> Judg
             return judge_one_way(solve_with, part, moved)
         case Protection():
             return judge_protection(solve_with, part, moved)
-        case Inverter():
+        case FittedInverter():
             return judge_inverter(solve_with, part, moved)
         case _:
             return judge_held_switch(solve_with, part, moved)

@@ -6,7 +6,7 @@ from strom_engine.circuit.automatics.judging import SolveWith, was_closed
 from strom_engine.circuit.constants import PULL_IN_SHARE
 from strom_engine.circuit.operating_point import Solved
 from strom_engine.circuit.results import ContactNow
-from strom_engine.design import Bank, DualSwitch, Inverter, OnOffSwitch, Protection
+from strom_engine.design import Bank, DualSwitch, FittedInverter, OnOffSwitch, Protection
 
 __all__ = ["judge_held_switch", "judge_inverter", "judge_protection"]
 
@@ -59,7 +59,9 @@ def judge_held_switch(
     return ContactNow("closed", True, volts, amps, f"its coil has {volts:.2f} V and holds it")
 
 
-def judge_inverter(solve_with: SolveWith, part: Inverter, moved: frozenset[str]) -> ContactNow:
+def judge_inverter(
+    solve_with: SolveWith, part: FittedInverter, moved: frozenset[str]
+) -> ContactNow:
     """Judge an inverter by its low-voltage cut-out, idle and under its load."""
     idle = solve_with(moved | {part.id})
     if idle.state.positions[part.id] == "off":
@@ -84,5 +86,5 @@ def judge_inverter(solve_with: SolveWith, part: Inverter, moved: frozenset[str])
     return ContactNow("closed", True, loaded, amps, f"has {loaded:.2f} V under its load")
 
 
-def _at(solved: Solved, part: Inverter) -> float | None:
+def _at(solved: Solved, part: FittedInverter) -> float | None:
     return solved.volts(f"{part.id}.pos", f"{part.id}.neg")

@@ -11,10 +11,16 @@ from typing import Annotated
 from pydantic import Field
 
 from strom_engine.design.parts.bank import Bank
-from strom_engine.design.parts.loads import AcItem, Inverter, LoadGroup, LoadItem, Starter
+from strom_engine.design.parts.loads import AcItem, FittedInverter, LoadGroup, LoadItem, Starter
 from strom_engine.design.parts.metal import BusBar, Fuse, FuseBlock, Shunt
 from strom_engine.design.parts.sharing import DcDc, Isolator, OneWayCombiner, Protection, Relay
-from strom_engine.design.parts.sources import Alternator, Charger, CurvePoint, Generator, Solar
+from strom_engine.design.parts.sources import (
+    Alternator,
+    Charger,
+    CurvePoint,
+    FittedGenerator,
+    Solar,
+)
 from strom_engine.design.parts.switches import Breaker, DualSwitch, OnOffSwitch, Selector
 
 __all__ = [
@@ -30,10 +36,10 @@ __all__ = [
     "CurvePoint",
     "DcDc",
     "DualSwitch",
+    "FittedGenerator",
+    "FittedInverter",
     "Fuse",
     "FuseBlock",
-    "Generator",
-    "Inverter",
     "Isolator",
     "LoadGroup",
     "LoadItem",
@@ -59,7 +65,7 @@ Component = Annotated[
     | Alternator
     | Charger
     | Solar
-    | Generator
+    | FittedGenerator
     | Selector
     | DualSwitch
     | OnOffSwitch
@@ -75,12 +81,12 @@ Component = Annotated[
     | Shunt
     | Starter
     | LoadGroup
-    | Inverter,
+    | FittedInverter,
     Field(discriminator="kind"),
 ]
-Source = Alternator | Charger | Solar | Generator | Inverter
-Switch = Selector | DualSwitch | OnOffSwitch | Breaker | Inverter
-Automatic = Relay | DcDc | OneWayCombiner | Protection | OnOffSwitch | DualSwitch | Inverter
+Source = Alternator | Charger | Solar | FittedGenerator | FittedInverter
+Switch = Selector | DualSwitch | OnOffSwitch | Breaker | FittedInverter
+Automatic = Relay | DcDc | OneWayCombiner | Protection | OnOffSwitch | DualSwitch | FittedInverter
 
 
 def source_outputs(part: Component) -> tuple[str, ...]:
@@ -90,9 +96,9 @@ def source_outputs(part: Component) -> tuple[str, ...]:
             return ("out",)
         case Charger():
             return tuple(f"out{n}" for n in range(1, part.outputs + 1))
-        case Solar() | Generator():
+        case Solar() | FittedGenerator():
             return ("pos",)
-        case Inverter() if part.charger_a is not None:
+        case FittedInverter() if part.charger_a is not None:
             return ("pos",)
         case _:
             return ()
@@ -102,4 +108,4 @@ def moves_itself(part: Component) -> bool:
     """Whether a part has a contact or a stage that moves without a hand."""
     if isinstance(part, OnOffSwitch | DualSwitch):
         return part.drive == "held"
-    return isinstance(part, Relay | DcDc | OneWayCombiner | Protection | Inverter)
+    return isinstance(part, Relay | DcDc | OneWayCombiner | Protection | FittedInverter)

@@ -11,7 +11,7 @@ from strom_engine.design.parts.base import PAIR, Part
 
 __all__ = [
     "AcItem",
-    "Inverter",
+    "FittedInverter",
     "LoadGroup",
     "LoadItem",
     "Starter",
@@ -72,7 +72,7 @@ class AcItem(Frozen):
     profiles: tuple[Identifier, ...] = ()
 
 
-class Inverter(Part):
+class FittedInverter(Part):
     """An inverter with what hangs on it; one with ``charger_a`` charges while the shore lead is in.
 
     With the shore lead in, an inverter-charger passes the shore's AC through and draws nothing.

@@ -13,7 +13,7 @@ __all__ = [
     "Alternator",
     "Charger",
     "CurvePoint",
-    "Generator",
+    "FittedGenerator",
     "Solar",
 ]
 
@@ -91,7 +91,7 @@ class CurvePoint(Frozen):
     current_a: Annotated[float, Field(ge=0, le=500, allow_inf_nan=False)]
 
 
-class Generator(Part):
+class FittedGenerator(Part):
     """A wind or towed generator; its curve gives amps at its set voltage, which it never passes."""
 
     kind: Literal["generator"] = "generator"
@@ -100,7 +100,7 @@ class Generator(Part):
     set_v: Positive
 
     @model_validator(mode="after")
-    def _rising(self) -> Generator:
+    def _rising(self) -> FittedGenerator:
         speeds = [point.speed_kn for point in self.points]
         if speeds != sorted(set(speeds)):
             raise ValueError("the speeds of points must rise")

@@ -17,6 +17,10 @@ const outs = computed(() => {
     return { x, name: String(n + 1), open: (now?.current_a ?? 0) > 0.005, now };
   });
 });
+const pool = computed(() => {
+  const ins = props.part.inputs === 2 ? "M36 78 V60 M76 78 V60" : "M56 78 V60";
+  return `${ins} M6 60 H106${props.part.excitation_post ? " M96 78 V64" : ""}`;
+});
 const drop = computed(() => {
   const passing = outs.value.filter((out) => out.open).map((out) => out.now?.drop_v ?? 0);
   return passing.length ? `drops ${volts(Math.max(...passing))}` : "lets nothing by";
@@ -27,7 +31,8 @@ const drop = computed(() => {
   <!-- A weir: water goes over the sill, and never back up. -->
   <g>
     <title>{{ outs.map((out) => `${out.name}: ${amps(out.now?.current_a)}`).join(", ") }}</title>
-    <path class="pool" d="M56 78 V60 M6 60 H106" />
+    <path class="pool" :d="pool" />
+    <text v-if="part.excitation_post" x="102" y="75" class="small" text-anchor="end">exc</text>
     <g v-for="out in outs" :key="out.name" :class="{ open: out.open }">
       <path class="fall" :d="`M${out.x} 60 V46 M${out.x} 26 V0`" />
       <path class="sill" :d="`M${out.x - 11} 26 H${out.x + 11}`" />

@@ -18,8 +18,18 @@ const mirror = (x: number) => {
   if (!props.box.mirrored) return x;
   return (props.part.kind === "dual_switch" ? 100 : 108) - x;
 };
+const contact = computed(() => props.point?.contacts?.[props.part.id]);
+const letGo = computed(() => contact.value !== undefined && !contact.value.rests);
+const drive = computed(() => {
+  if (props.part.kind !== "switch" && props.part.kind !== "dual_switch") return "";
+  return {
+    hand: "",
+    latching: "remote, latches",
+    held: letGo.value ? "coil let go" : "held by coil",
+  }[props.part.drive ?? "hand"];
+});
 const bridges = computed<string[]>(() => {
-  const at = props.position;
+  const at = letGo.value ? "off" : props.position;
   if (props.part.kind === "selector") {
     const one = `M${mirror(24)} 0 V14 L54 52`;
     const two = `M${mirror(84)} 0 V14 L54 52`;
@@ -61,6 +71,7 @@ const middle = computed(() => ({ x: 20, y: props.box.height / 2 }));
       <text :x="mirror(78) + 6" y="11" class="small">house</text>
       <GlyphName :name="part.name" :x="102" :y="36" :width="86" />
       <text x="102" y="72" class="position">{{ WORDS[position] }}</text>
+      <text v-if="drive" x="102" y="86" class="small">{{ drive }}</text>
     </template>
     <template v-else>
       <circle :cx="middle.x" :cy="middle.y" r="15" class="body" />
@@ -71,8 +82,9 @@ const middle = computed(() => ({ x: 20, y: props.box.height / 2 }));
         class="open"
       />
       <GlyphName :name="part.name" :x="42" :y="18" :width="88" />
-      <text x="42" :y="box.height - 3" class="position small">
+      <text x="42" :y="box.height - 3" class="position small" :class="{ gone: letGo }">
         {{ part.kind === "breaker" ? `${part.rating_a} A, ` : "" }}{{ WORDS[position] }}
+        <tspan v-if="drive" class="drive">{{ drive }}</tspan>
       </text>
     </template>
   </g>
@@ -106,6 +118,13 @@ const middle = computed(() => ({ x: 20, y: props.box.height / 2 }));
 .position {
   font-size: 18px;
   font-weight: 800;
+}
+.gone {
+  fill: rgb(var(--v-theme-error));
+}
+.drive {
+  font-size: 11px;
+  font-weight: 500;
 }
 .position.small {
   font-weight: 700;

@@ -5,9 +5,13 @@ import type { Component } from "../types";
 import BankGlyph from "./BankGlyph.vue";
 import BusBarGlyph from "./BusBarGlyph.vue";
 import DcDcGlyph from "./DcDcGlyph.vue";
+import FuseBlockGlyph from "./FuseBlockGlyph.vue";
 import InlineGlyph from "./InlineGlyph.vue";
+import InverterGlyph from "./InverterGlyph.vue";
 import IsolatorGlyph from "./IsolatorGlyph.vue";
 import LoadGlyph from "./LoadGlyph.vue";
+import OneWayGlyph from "./OneWayGlyph.vue";
+import ProtectionGlyph from "./ProtectionGlyph.vue";
 import RelayGlyph from "./RelayGlyph.vue";
 import SourceGlyph from "./SourceGlyph.vue";
 import StarterGlyph from "./StarterGlyph.vue";
@@ -18,6 +22,7 @@ export const GLYPHS: Record<NonNullable<Component["kind"]>, VueComponent> = {
   alternator: SourceGlyph,
   charger: SourceGlyph,
   solar: SourceGlyph,
+  generator: SourceGlyph,
   selector: SwitchGlyph,
   dual_switch: SwitchGlyph,
   switch: SwitchGlyph,
@@ -25,9 +30,13 @@ export const GLYPHS: Record<NonNullable<Component["kind"]>, VueComponent> = {
   relay: RelayGlyph,
   isolator: IsolatorGlyph,
   dcdc: DcDcGlyph,
+  one_way: OneWayGlyph,
+  protection: ProtectionGlyph,
   fuse: InlineGlyph,
+  fuse_block: FuseBlockGlyph,
   shunt: InlineGlyph,
   bus_bar: BusBarGlyph,
   starter: StarterGlyph,
   loads: LoadGlyph,
+  inverter: InverterGlyph,
 };

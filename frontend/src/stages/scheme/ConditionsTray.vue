@@ -21,6 +21,26 @@ const NAMES: Record<string, string> = {
   "2": "2",
 };
 const kinds = computed(() => new Set(schemes.scheme?.design.components.map((part) => part.kind)));
+const parts = computed(() => schemes.scheme?.design.components ?? []);
+const driven = computed(
+  () => new Set(parts.value.map((part) => (part.kind === "generator" ? part.driven_by : ""))),
+);
+const shore = computed(() =>
+  parts.value.some(
+    (part) => part.kind === "charger" || (part.kind === "inverter" && part.charger_a != null),
+  ),
+);
+const engines = computed(
+  () =>
+    new Set(
+      parts.value.flatMap((part) =>
+        part.kind === "alternator" || part.kind === "starter" ? [part.engine ?? "first"] : [],
+      ),
+    ).size,
+);
+const secondRuns = computed(() =>
+  bench.state.second_engine === "as_first" ? running.value : bench.state.second_engine === "on",
+);
 const profiles = computed(() => [
   { title: "All loads off", value: null },
   ...(schemes.scheme?.design.profiles ?? []).map((p) => ({ title: p.name, value: p.id })),
@@ -62,7 +82,19 @@ function turn(id: string, position: string) {
         </label>
       </div>
     </div>
-    <div v-if="kinds.has('charger')" class="group">
+    <div v-if="engines > 1" class="group">
+      <h3>Second engine</h3>
+      <v-btn
+        class="toggle"
+        :color="secondRuns ? 'success' : undefined"
+        :variant="secondRuns ? 'flat' : 'outlined'"
+        :aria-pressed="secondRuns"
+        @click="bench.set({ second_engine: secondRuns ? 'off' : 'on' })"
+      >
+        {{ secondRuns ? "Running" : "Start it" }}
+      </v-btn>
+    </div>
+    <div v-if="shore" class="group">
       <h3>Shore lead <kbd>H</kbd></h3>
       <v-btn
         class="toggle"
@@ -87,6 +119,36 @@ function turn(id: string, position: string) {
           @input="bench.set({ sun: Number(($event.target as HTMLInputElement).value) })"
         />
         <span>{{ percent(bench.state.sun ?? 0) }} of full sun</span>
+      </label>
+    </div>
+    <div v-if="driven.has('wind')" class="group">
+      <h3>Wind</h3>
+      <label class="slider">
+        <input
+          type="range"
+          min="0"
+          max="40"
+          step="1"
+          aria-label="Wind"
+          :value="bench.state.wind_kn"
+          @input="bench.set({ wind_kn: Number(($event.target as HTMLInputElement).value) })"
+        />
+        <span>{{ bench.state.wind_kn }} kn</span>
+      </label>
+    </div>
+    <div v-if="driven.has('water')" class="group">
+      <h3>Boat speed</h3>
+      <label class="slider">
+        <input
+          type="range"
+          min="0"
+          max="12"
+          step="0.5"
+          aria-label="Boat speed"
+          :value="bench.state.boat_kn"
+          @input="bench.set({ boat_kn: Number(($event.target as HTMLInputElement).value) })"
+        />
+        <span>{{ bench.state.boat_kn }} kn</span>
       </label>
     </div>
     <div class="group">

@@ -15,6 +15,7 @@ import { useBench } from "./benchStore";
 import ConditionsTray from "./ConditionsTray.vue";
 import FindDialog from "./FindDialog.vue";
 import MomentSums from "./MomentSums.vue";
+import ParkedStrip from "./ParkedStrip.vue";
 import PickSheet from "./PickSheet.vue";
 import { usePicking } from "./picking";
 import PositionCard from "./PositionCard.vue";
@@ -128,6 +129,12 @@ function otherSide() {
             Tables
           </v-btn>
           <v-btn size="small" @click="card = true">Position card</v-btn>
+          <v-btn size="small" :to="{ name: 'patterns', params: { jobId, variantId } }">
+            Patterns
+          </v-btn>
+          <v-btn size="small" :to="{ name: 'compare', params: { jobId, variantId } }">
+            Compare
+          </v-btn>
           <v-btn
             size="small"
             :aria-pressed="picking.side === 'neg'"
@@ -136,6 +143,7 @@ function otherSide() {
           >
             {{ picking.side === "pos" ? "Negative side" : "Positive side" }}
           </v-btn>
+          <v-btn size="small" :to="{ name: 'drawing', params: { jobId, variantId } }">Print</v-btn>
           <MomentSums />
         </div>
         <div class="canvas">
@@ -156,6 +164,7 @@ function otherSide() {
           <v-progress-linear v-else indeterminate aria-label="Loading the scheme" />
           <PickSheet v-if="!mdAndUp" />
         </div>
+        <ParkedStrip />
       </div>
       <SideDrawer
         v-if="drawer || (mdAndUp && picking.picked)"

@@ -10,16 +10,21 @@ import { useScheme } from "@/documents/schemeStore";
 export type State = Schemas["State"];
 export type BenchResult = Schemas["BenchOut"];
 
-const ORDER = ["selector", "dual_switch", "switch", "breaker"];
+const ORDER = ["selector", "dual_switch", "switch", "inverter", "breaker"];
 
 function atRest(): State {
   return {
     engine: "off",
     rpm: 1400,
     cranking: false,
+    second_engine: "as_first",
+    second_cranking: false,
     shore: false,
     sun: 0.4,
+    wind_kn: 0,
+    boat_kn: 0,
     profile: null,
+    running: [],
     positions: {},
     relays_were: {},
     soc: {},
@@ -67,11 +72,14 @@ export const useBench = defineStore("bench", () => {
       );
       if (found.revision !== schemes.scheme?.revision) return;
       result.value = found;
-      const standing = { ...found.point.relays, ...found.point.converters };
+      const { relays, converters, contacts } = found.point;
+      const standing = { ...relays, ...converters, ...contacts };
       for (const [name, relay] of Object.entries(standing)) {
         state.value.relays_were = {
           ...state.value.relays_were,
-          [name]: relay.closed ? "closed" : "open",
+          [name]: ("closed" in relay ? relay.closed : relay.verdict === "closed")
+            ? "closed"
+            : "open",
         };
       }
     } catch (error) {

@@ -10,6 +10,7 @@ export interface Moving {
   cable: string;
   end: "start" | "end";
   posts: string[];
+  parked: boolean;
 }
 
 export const usePicking = defineStore("picking", () => {
@@ -29,9 +30,9 @@ export const usePicking = defineStore("picking", () => {
     else picked.value = null;
   }
 
-  async function startMove(cable: string, end: "start" | "end") {
+  async function startMove(cable: string, end: "start" | "end", parked = false) {
     try {
-      moving.value = { cable, end, posts: await schemes.landing(cable, end) };
+      moving.value = { cable, end, posts: await schemes.landing(cable, end), parked };
     } catch (error) {
       notices.failed(error);
     }
@@ -39,9 +40,10 @@ export const usePicking = defineStore("picking", () => {
 
   async function moveTo(post: string) {
     if (!moving.value) return;
-    const { cable, end } = moving.value;
+    const { cable, end, parked } = moving.value;
     moving.value = null;
-    if (await schemes.change({ type: "move_cable_end", cable, end, to: post })) {
+    const type = parked ? "land_parked" : "move_cable_end";
+    if (await schemes.change({ type, cable, end, to: post })) {
       notices.said(schemes.scheme?.can_undo ?? "Moved");
     }
   }

@@ -36,6 +36,17 @@ const WORDS: Record<Kind, { add: string; name: string; note: string }> = {
     name: "Dc-dc charger",
     note: "from the engine bank to the bank",
   },
+  generator: {
+    add: "a wind generator",
+    name: "Wind generator",
+    note: "on the posts of the bank",
+  },
+  one_way: {
+    add: "a one-way combiner",
+    name: "One-way combiner",
+    note: "from the engine bank to the bank",
+  },
+  inverter: { add: "an inverter", name: "Inverter", note: "on the posts of the bank" },
   feed: { add: "a feed straight from a bank", name: "Feed", note: "on the posts of the bank" },
 };
 

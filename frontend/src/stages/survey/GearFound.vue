@@ -52,7 +52,19 @@ function takeOut(id: string) {
       </article>
     </template>
     <AddFound
-      :kinds="['charger', 'solar', 'alternator', 'switch', 'relay', 'isolator', 'dcdc', 'feed']"
+      :kinds="[
+        'charger',
+        'solar',
+        'generator',
+        'alternator',
+        'switch',
+        'relay',
+        'isolator',
+        'dcdc',
+        'one_way',
+        'inverter',
+        'feed',
+      ]"
     />
   </section>
 </template>

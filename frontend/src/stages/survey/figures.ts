@@ -24,6 +24,11 @@ const pick = (name: string, label: string, picks: [Pick["value"], string][], nul
   nullable,
   picks: picks.map(([value, title]) => ({ value, title })),
 });
+const flag = (name: string, label: string, yes: string, no: string) =>
+  pick(name, label, [
+    [true, yes],
+    [false, no],
+  ]);
 const yesNo = (name: string, label: string): Figure => ({
   name,
   label,
@@ -65,6 +70,16 @@ const POSITION: Figure = pick("position", "Stands on", [
   ["off", "Off"],
   ["on", "On"],
 ]);
+const ENGINE: Figure = pick("engine", "Engine", [
+  ["first", "First"],
+  ["second", "Second"],
+]);
+const DRIVE: Figure = pick("drive", "Driven", [
+  ["hand", "By hand"],
+  ["latching", "From afar, latches"],
+  ["held", "From afar, held by a coil"],
+]);
+const BRIEF = number("intermittent_a", "Intermittent rating", "A", true);
 const RATING = number("rating_a", "Continuous rating", "A");
 
 export const GEAR_FIGURES: Record<string, Figure[]> = {
@@ -75,6 +90,32 @@ export const GEAR_FIGURES: Record<string, Figure[]> = {
       ["machine", "At the machine"],
       ["external", "By leads of its own"],
     ]),
+    number("belt_limit_a", "Limited to", "A", true),
+    pick(
+      "belt",
+      "Belt",
+      [
+        ["v_10", "One 10 mm V"],
+        ["v_13", "One 13 mm V"],
+        ["two_v_10", "Two 10 mm V"],
+        ["two_v_13", "Two 13 mm V"],
+        ["rib_6", "6 ribs"],
+        ["rib_8", "8 ribs"],
+      ],
+      true,
+    ),
+    yesNo("temperature_probe", "Temperature probe"),
+    yesNo("surge_clamp", "Surge clamp"),
+    pick(
+      "excitation",
+      "Starts on",
+      [
+        ["own", "A voltage of its own"],
+        ["output", "The voltage at its output"],
+      ],
+      true,
+    ),
+    ENGINE,
   ],
   charger: [
     number("rated_a", "Rated current", "A"),
@@ -92,6 +133,7 @@ export const GEAR_FIGURES: Record<string, Figure[]> = {
   ],
   selector: [
     RATING,
+    BRIEF,
     yesNo("make_before_break", "Makes before it breaks"),
     pick("position", "Stands on", [
       ["off", "Off"],
@@ -102,6 +144,8 @@ export const GEAR_FIGURES: Record<string, Figure[]> = {
   ],
   dual_switch: [
     RATING,
+    BRIEF,
+    DRIVE,
     pick("position", "Stands on", [
       ["off", "Off"],
       ["on", "On"],
@@ -110,6 +154,8 @@ export const GEAR_FIGURES: Record<string, Figure[]> = {
   ],
   switch: [
     RATING,
+    BRIEF,
+    DRIVE,
     pick("purpose", "What it does", [
       ["isolate", "Cuts off"],
       ["parallel", "Joins two banks"],
@@ -128,6 +174,8 @@ export const GEAR_FIGURES: Record<string, Figure[]> = {
     number("cut_out_v", "Opens at", "V"),
     number("cut_out_s", "held for", "s"),
     RATING,
+    flag("start_isolation", "While cranking", "Held open", "As it sees"),
+    flag("ignition", "Ignition wire", "Works only with the engine", "None"),
   ],
   isolator: [
     pick("sort", "Sort", [
@@ -136,6 +184,27 @@ export const GEAR_FIGURES: Record<string, Figure[]> = {
       ["fet", "Transistors (FET)"],
     ]),
     RATING,
+    flag("excitation_post", "Excitation post", "Has one", "None"),
+  ],
+  one_way: [
+    number("limit_a", "Passes at most", "A"),
+    number("start_v", "Starts when its input has", "V"),
+    number("stop_v", "Stops below", "V"),
+  ],
+  protection: [
+    RATING,
+    number("high_v", "Opens above", "V"),
+    number("low_v", "Opens below", "V"),
+    number("charge_limit_a", "Charge at most", "A", true),
+    number("discharge_limit_a", "Discharge at most", "A", true),
+  ],
+  generator: [number("set_v", "Voltage it holds", "V")],
+  inverter: [
+    number("rated_w", "Rated power", "W"),
+    number("idle_w", "Idle draw", "W"),
+    number("cut_out_v", "Cuts out below", "V"),
+    number("charger_a", "Charges with", "A", true),
+    POSITION,
   ],
   dcdc: [
     number("limit_a", "Gives at most", "A"),
@@ -143,15 +212,14 @@ export const GEAR_FIGURES: Record<string, Figure[]> = {
     number("start_v", "Starts when its input has", "V"),
     number("stop_v", "Stops below", "V"),
     number("efficiency", "Efficiency", "0–1"),
-    pick("ignition", "Ignition wire", [
-      [true, "Runs only with the engine"],
-      [false, "None"],
-    ]),
+    flag("ignition", "Ignition wire", "Runs only with the engine", "None"),
+    flag("isolated", "Negatives", "Kept apart", "Shared"),
   ],
   fuse: [{ name: "device", label: "Sort", sort: "text" }, RATING],
   shunt: [RATING, number("rating_mv", "Drop at its rating", "mV")],
   loads: [],
-  starter: [],
+  starter: [number("cranking_a", "Cranking current", "A"), ENGINE],
+  fuse_block: [],
 };
 
 export const KIND_WORDS: Record<string, string> = {
@@ -165,6 +233,14 @@ export const KIND_WORDS: Record<string, string> = {
   relay: "Combining relay",
   isolator: "Isolator",
   dcdc: "dc-dc charger",
+  one_way: "One-way combiner",
+  protection: "Protection",
+  generator: "Generator",
+  inverter: "Inverter",
+  fuse_block: "Fused bus",
+  bus_bar: "Bus bar",
+  bank: "Bank",
+  starter: "Starter",
   fuse: "Fuse",
   shunt: "Monitor shunt",
   loads: "Feed",
