@@ -274,7 +274,20 @@ def swap_part(design: Design, part_id: str, kind: str) -> SwapPart:
     )
     by_role = {role: post for post, role in post_roles(new).items()}
     landings = {post: by_role[role] for post, role in post_roles(old).items() if role in by_role}
-    return SwapPart(part=part_id, new=new, landings=landings)
+    cables = _house_cables(design, part_id) if kind == "dual_switch" else {}
+    return SwapPart(part=part_id, new=new, landings=landings, cables=cables)
+
+
+def _house_cables(design: Design, part_id: str) -> dict[str, str]:
+    """On a dual-circuit switch the loads hang on the house side, engine and starter do not."""
+    found = {}
+    for cable in design.cables:
+        for own, other in ((cable.start, cable.end), (cable.end, cable.start)):
+            kind = design.by_id[_of(other)].kind
+            on_out = own in (f"{part_id}.common", f"{part_id}.b")
+            if on_out and kind in ("loads", "inverter", "bus_bar", "fuse_block"):
+                found[cable.id] = "house_out"
+    return found
 
 
 def _of(ref: str) -> str:

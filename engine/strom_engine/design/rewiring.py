@@ -46,12 +46,20 @@ class LandParked(Frozen):
 
 
 class SwapPart(Frozen):
-    """Put another part in a part's place; cables whose post is not in ``landings`` are parked."""
+    """Put another part in a part's place; cables whose post is not in ``landings`` are parked.
+
+    ``cables`` names the new post of single cables, before ``landings`` of their old post.
+    """
 
     type: Literal["swap_part"] = "swap_part"
     part: Identifier
     new: Component
     landings: dict[str, str] = Field(default_factory=dict, max_length=40)
+    cables: dict[str, str] = Field(default_factory=dict, max_length=40)
+
+    def lands_on(self, cable: str, post: str) -> str | None:
+        """The new part's post for a cable that was on one of the old part's."""
+        return self.cables.get(cable, self.landings.get(post))
 
 
 class StackCables(Frozen):
@@ -175,7 +183,7 @@ def _parked_by_swap(design: Design, change: SwapPart) -> list[tuple[Cable, list[
         loose: list[Side] = []
         for end, ref in (("start", cable.start), ("end", cable.end)):
             part, _, post = ref.partition(".")
-            if part == change.part and change.landings.get(post, "") not in new_posts:
+            if part == change.part and change.lands_on(cable.id, post) not in new_posts:
                 loose.append("start" if end == "start" else "end")
         if loose:
             found.append((cable, loose))
@@ -189,15 +197,16 @@ def _swapped(design: Design, change: SwapPart) -> Design:
         raise ChangeError(text, (Problem("new.id", text),))
     loose = {cable.id: ends for cable, ends in _parked_by_swap(design, change)}
 
-    def moved(ref: str) -> str:
+    def moved(cable: str, ref: str) -> str:
         part, _, post = ref.partition(".")
-        if part != change.part or change.landings.get(post) is None:
-            return ref
-        return f"{change.new.id}.{change.landings[post]}"
+        landed = change.lands_on(cable, post)
+        return ref if part != change.part or landed is None else f"{change.new.id}.{landed}"
 
     cables, parked = [], []
     for cable in design.cables:
-        new = cable.model_copy(update={"start": moved(cable.start), "end": moved(cable.end)})
+        new = cable.model_copy(
+            update={"start": moved(cable.id, cable.start), "end": moved(cable.id, cable.end)}
+        )
         if cable.id in loose:
             hanging = ParkedCable.of(new)
             parked.append(hanging.model_copy(update=dict.fromkeys(loose[cable.id])))

@@ -42,7 +42,7 @@ class State(Frozen):
     wind_kn: Knots = 0.0
     boat_kn: Knots = 0.0
     profile: str | None = None
-    running: frozenset[str] = frozenset()
+    running: Annotated[tuple[str, ...], Field(max_length=60)] = ()
     positions: dict[str, str] = Field(default_factory=dict)
     relays_were: dict[str, Literal["open", "closed"]] = Field(default_factory=dict)
     soc: dict[str, Share] = Field(default_factory=dict)
@@ -111,7 +111,7 @@ def check_state(design: Design, state: State) -> State:
         if isinstance(p, LoadGroup | FittedInverter)
         for item in p.items
     }
-    for name in sorted(state.running - items):
+    for name in sorted(set(state.running) - items):
         text = f"there is no item {name!r}{suggest(name, items)}"
         problems.append(Problem("running", text))
     if problems:

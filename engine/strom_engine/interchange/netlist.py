@@ -27,6 +27,7 @@ from strom_engine.design import Design, State, check_state
 
 # The charge overpotential vanishes on discharge: there it is this small resistance.
 REVERSE_OHM = 1e-6
+REGULATOR_LAG_S = 40
 SETTLE = ".tran 1 2000 0 uic"
 
 __all__ = ["SETTLE", "element_current_name", "spice_netlist"]
@@ -94,7 +95,17 @@ def _element(e: Element) -> list[str]:
             else:
                 limit = f"{e.limit_w or 0.0:.12g}/max({volts},{0.25 * e.set_v:.12g})"
             given = f"({e.set_v:.12g}-{sense})/{e.droop_ohm:.12g}"
-            return [meter, f"B{tag} {inner} n{e.minus} I=-min({limit},max(0,{given}))"]
+            law = f"min({limit},max(0,{given}))"
+            if (e.control_plus, e.control_minus) == (e.plus, e.minus):
+                return [meter, f"B{tag} {inner} n{e.minus} I=-{law}"]
+            # Sensing across lengths of cable it would swing without end: it follows its law slowly.
+            return [
+                meter,
+                f"Blag_{tag} 0 lag_{tag} I={law}",
+                f"Rlag_{tag} lag_{tag} 0 1",
+                f"Clag_{tag} lag_{tag} 0 {REGULATOR_LAG_S} ic=0",
+                f"B{tag} {inner} n{e.minus} I=-V(lag_{tag})",
+            ]
         case PowerDrawElement():
             out = e.output
             given = f"max(0,-V(n{out.plus},n{out.minus})*I({element_current_name(out.name)}))"

@@ -94,9 +94,20 @@ class Aboard:
         own = {b.id for b in self.others}
         return tuple(g for g in self.design.of_type(LoadGroup) if self._nearest[g.id] not in own)
 
+    def nearest(self, part_id: str, posts: tuple[str, ...]) -> str | None:
+        """The bank nearest to some posts of a part, by posts passed on the way."""
+        banks = {f"{b.id}.pos": b.id for b in self.banks}
+        queue = deque(f"{part_id}.{post}" for post in posts)
+        seen = set(queue)
+        while queue and queue[0] not in banks:
+            for other in self._near.get(queue.popleft(), ()):
+                if other not in seen:
+                    seen.add(other)
+                    queue.append(other)
+        return banks[queue[0]] if queue else None
+
     @cached_property
-    def _nearest(self) -> dict[str, str]:
-        """The bank nearest to each load group by posts passed on the way; else the house."""
+    def _near(self) -> dict[str, list[str]]:
         near: dict[str, list[str]] = {}
         joins = [(c.start, c.end) for c in self.design.cables]
         for part in self.design.components:
@@ -104,17 +115,12 @@ class Aboard:
         for a, b in joins:
             near.setdefault(a, []).append(b)
             near.setdefault(b, []).append(a)
-        banks = {f"{b.id}.pos": b.id for b in self.banks}
-        found = {}
-        for group in self.design.of_type(LoadGroup):
-            seen, queue = {f"{group.id}.pos"}, deque([f"{group.id}.pos"])
-            while queue and queue[0] not in banks:
-                for other in near.get(queue.popleft(), ()):
-                    if other not in seen:
-                        seen.add(other)
-                        queue.append(other)
-            found[group.id] = banks[queue[0]] if queue else ""
-        return found
+        return near
+
+    @cached_property
+    def _nearest(self) -> dict[str, str | None]:
+        """The bank nearest to each load group."""
+        return {g.id: self.nearest(g.id, ("pos",)) for g in self.design.of_type(LoadGroup)}
 
     def alike(self, a: Bank, b: Bank) -> bool:
         """Whether two banks may be joined by metal: one voltage, one family of chemistry."""

@@ -123,14 +123,18 @@ class Builder:
         must: Mapping[str, Any] | None = None,  # Any: fields of whichever part
         own: Mapping[str, Any] | None = None,
         new: Mapping[str, Any] | None = None,
+        near: Bank | None = None,
     ) -> str:
         """A part of a kind: one that was aboard and has what it must, else a new usual one.
 
         ``own`` are fields set on it either way, such as where it stands; ``new`` those of one that
-        has to be bought. Returns its id.
+        has to be bought; with ``near`` it must have been nearest to that bank. Returns its id.
         """
         must, own, new = must or {}, own or {}, new or {}
         for part in self._pool:
+            at = self.aboard.nearest(part.id, tuple(part.posts())) if near else None
+            if near and at != near.id:
+                continue
             if part.kind == kind and all(getattr(part, k) == v for k, v in must.items()):
                 self._pool.remove(part)
                 self.parts[part.id] = part.model_copy(update=dict(own))

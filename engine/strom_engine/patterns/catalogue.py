@@ -35,6 +35,7 @@ P = TypeVar("P", Alternator, Charger)
 # Of its label a small-frame machine gives this much into lithium without end (trade practice:
 # 50-70 % continuous).
 LITHIUM_SHARE = 0.6
+ON = {"position": "on"}  # how a new switch is left
 
 
 def _as_it_is(design: Design) -> Design:
@@ -141,7 +142,7 @@ def _small_things(b: Builder, house: Bank, engine: Bank | None) -> None:
 
 def _single(b: Builder) -> None:
     bank = b.aboard.banks[0]
-    switch = b.gear("switch", "Main switch", {"purpose": "isolate"}, {"position": "on"})
+    switch = b.gear("switch", "Main switch", {"purpose": "isolate"}, new=ON)
     b.cranking(f"{bank.id}.pos", f"{switch}.a")
     for starter in b.aboard.starters:
         start_behind(b, f"{switch}.b", starter)
@@ -181,7 +182,7 @@ def _selector_relay(b: Builder) -> None:
 
 def _dual(b: Builder) -> tuple[Bank, Bank]:
     engine, house = _both(b)
-    switch = b.gear("dual_switch", "Main switch", own={"position": "on"})
+    switch = b.gear("dual_switch", "Main switch", new=ON)
     b.cranking(f"{engine.id}.pos", f"{switch}.engine_in")
     b.fused(f"{house.id}.pos", f"{switch}.house_in", max(150.0, house_main_a(b)), "House main fuse")
     for starter in b.aboard.starters:
@@ -203,8 +204,8 @@ def _switches(b: Builder, *, bypass: bool) -> tuple[Bank, Bank]:
     """An on/off switch for each bank, and a parallel switch where banks are alike."""
     engine, house = _both(b)
     isolate = {"purpose": "isolate"}
-    engine_switch = b.gear("switch", "Engine switch", isolate, {"position": "on"})
-    house_switch = b.gear("switch", "House switch", isolate, {"position": "on"})
+    engine_switch = b.gear("switch", "Engine switch", isolate, new=ON, near=engine)
+    house_switch = b.gear("switch", "House switch", isolate, new=ON, near=house)
     b.cranking(f"{engine.id}.pos", f"{engine_switch}.a")
     b.fused(f"{house.id}.pos", f"{house_switch}.a", max(150.0, house_main_a(b)), "House main fuse")
     for starter in b.aboard.starters:
@@ -349,11 +350,11 @@ def _two_engine_scheme(b: Builder) -> None:
     isolate = {"purpose": "isolate"}
     posts = []
     for bank, starter in zip((engine, second), b.aboard.starters, strict=False):
-        switch = b.gear("switch", f"{bank.name} switch", isolate, {"position": "on"})
+        switch = b.gear("switch", f"{bank.name} switch", isolate, new=ON, near=bank)
         b.cranking(f"{bank.id}.pos", f"{switch}.a")
         start_behind(b, f"{switch}.b", starter)
         posts.append(f"{switch}.b")
-    house_switch = b.gear("switch", "House switch", isolate, {"position": "on"})
+    house_switch = b.gear("switch", "House switch", isolate, new=ON, near=house)
     main_a = max(150.0, house_main_a(b))
     b.fused(f"{house.id}.pos", f"{house_switch}.a", main_a, "House main fuse")
     loads_behind(b, f"{house_switch}.b")

@@ -212,7 +212,11 @@ def join_others(b: Builder, source: Bank, *, by_dcdc: bool = False) -> None:
         if feeds:
             amps = max(b.drawn_a(g) for g in feeds)
             switch = b.gear(
-                "switch", f"{bank.name} switch", {"purpose": "isolate"}, {"position": "on"}
+                "switch",
+                f"{bank.name} switch",
+                {"purpose": "isolate"},
+                new={"position": "on"},
+                near=bank,
             )
             b.fused(f"{bank.id}.pos", f"{switch}.a", amps, f"{bank.name} fuse")
             for group in feeds:

@@ -1791,6 +1791,8 @@ export interface components {
              * Format: uuid
              */
             first: string;
+            /** Points */
+            points: components["schemas"]["OperatingPoint"][];
             /**
              * Second
              * Format: uuid
@@ -3437,6 +3439,7 @@ export interface components {
             name: string;
             /** Pattern */
             pattern: string;
+            point: components["schemas"]["OperatingPoint"];
             positive: components["schemas"]["Layout"];
             /** Revision */
             revision: number;
@@ -4738,8 +4741,14 @@ export interface components {
         /**
          * SwapPart
          * @description Put another part in a part's place; cables whose post is not in ``landings`` are parked.
+         *
+         *     ``cables`` names the new post of single cables, before ``landings`` of their old post.
          */
         SwapPart: {
+            /** Cables */
+            cables?: {
+                [key: string]: string;
+            };
             /** Landings */
             landings?: {
                 [key: string]: string;

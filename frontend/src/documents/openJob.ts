@@ -51,7 +51,10 @@ export const useOpenJob = defineStore("open job", () => {
   async function copyVariant(name: string, pattern: string | null = null): Promise<string> {
     const params = { path: { variant_id: ids.value.variant } };
     const made = await told(
-      api.POST("/api/variants/{variant_id}/copy", { params, body: { name, pattern } }),
+      api.POST("/api/variants/{variant_id}/copy", {
+        params,
+        body: pattern ? { name, pattern } : { name },
+      }),
     );
     return made.variant;
   }

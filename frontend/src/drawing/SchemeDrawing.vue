@@ -20,6 +20,8 @@ const props = defineProps<{
   landing: string[] | null;
   /** Parts and cables that differ from another variant's. */
   marked?: Record<string, "gone" | "new" | "changed">;
+  /** Start with the whole drawing in sight, however small. */
+  overview?: boolean;
 }>();
 const emit = defineEmits<{ cable: [id: string]; part: [id: string]; post: [ref: string] }>();
 
@@ -32,6 +34,7 @@ defineExpose({ frame });
 const { viewBox, zoomed, by, whole, down, move, up, dragged } = useZoom(
   computed(() => ({ width: props.layout.width, height: props.layout.height })),
   frame,
+  props.overview,
 );
 const parts = computed(() => new Map(props.design.components.map((part) => [part.id, part])));
 const cables = computed(() => new Map(props.design.cables.map((cable) => [cable.id, cable])));
@@ -39,7 +42,9 @@ const wires = computed(() =>
   props.layout.wires.map((wire) => {
     const cable = cables.value.get(wire.id);
     const amps = props.point?.conductor_a[wire.id] ?? 0;
-    const live = cable !== undefined && props.point?.post_v[cable.start] != null;
+    // Without a moment nothing is known to be dead.
+    const known = props.point?.post_v[cable?.start ?? ""] != null;
+    const live = cable !== undefined && (props.point === null || known);
     const sense = cable?.purpose === "sense";
     return { wire, amps, live, sense, name: props.cableNames[wire.id] ?? wire.id };
   }),

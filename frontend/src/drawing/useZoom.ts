@@ -11,7 +11,7 @@ interface Size {
   height: number;
 }
 
-export function useZoom(size: Ref<Size>, frame: Ref<SVGSVGElement | null>) {
+export function useZoom(size: Ref<Size>, frame: Ref<SVGSVGElement | null>, overview = false) {
   const room = ref<Size>({ width: 800, height: 600 });
   const scale = ref(1);
   const corner = ref({ x: 0, y: 0 });
@@ -46,7 +46,7 @@ export function useZoom(size: Ref<Size>, frame: Ref<SVGSVGElement | null>) {
   }
 
   function start() {
-    scale.value = room.value.width < 600 ? Math.max(fit.value, READABLE) : fit.value;
+    scale.value = room.value.width < 600 && !overview ? Math.max(fit.value, READABLE) : fit.value;
     corner.value = { x: 0, y: 0 };
     settle();
   }

@@ -142,6 +142,7 @@ class PreviewOut(Schema):
     positive: Layout
     cable_names: dict[str, str]
     differences: list[Difference]
+    point: OperatingPoint
 
 
 class CompareOut(Schema):
@@ -150,6 +151,7 @@ class CompareOut(Schema):
     first: UUID
     second: UUID
     comparison: SchemeComparison
+    points: list[OperatingPoint]
 
 
 class PostOut(Schema):

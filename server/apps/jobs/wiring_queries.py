@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 from strom_engine.advice import Wishes, advise, compare
-from strom_engine.design import BusBar, Design
+from strom_engine.advice.measures import CRUISING_RPM
+from strom_engine.circuit import operating_point
+from strom_engine.design import BusBar, Design, State
 from strom_engine.design.differences import differences
 from strom_engine.design.edits import INLINE_KINDS, KIND_WORDS, SWAP_KINDS, before_switch
 from strom_engine.design.sides import post_sides
@@ -49,6 +51,7 @@ def preview_of(variant: Variant, pattern_id: str) -> PreviewOut:
         positive=lay_out(after, "pos"),
         cable_names={c.id: after.cable_name(c) for c in after.cables},
         differences=list(differences(before, after)),
+        point=operating_point(after, _cruising(after)),
     )
 
 
@@ -56,7 +59,15 @@ def comparison_of(first: Variant, second: Variant) -> CompareOut:
     """Two variants of one job, compared."""
     survey = head_survey(first)
     found = compare(head_design(first), head_design(second), survey)
-    return CompareOut(first=first.pk, second=second.pk, comparison=found)
+    designs = (surveyed_design(first), surveyed_design(second))
+    points = [operating_point(design, _cruising(design)) for design in designs]
+    return CompareOut(first=first.pk, second=second.pk, comparison=found, points=points)
+
+
+def _cruising(design: Design) -> State:
+    """The moment that patterns and comparisons are drawn at: under way with the usual loads on."""
+    profile = design.profiles[0].id if design.profiles else None
+    return State(engine="on", rpm=CRUISING_RPM, sun=0.4, profile=profile)
 
 
 def edits_of(variant: Variant, cable: str | None, part: str | None) -> EditsOut:

@@ -40,9 +40,9 @@ const capacity = computed(() => {
       class="basin"
       :d="`M3 0 V${box.height - 12} q0 10 10 10 H${box.width - 13} q10 0 10 -10 V0`"
     />
-    <text class="volts" x="13" y="31">{{ volts(now?.volts_v) }}</text>
-    <text class="amps" :class="way" :x="box.width - 12" y="31" text-anchor="end">
-      {{ now ? signedAmps(now.current_a) : "–" }}
+    <text v-if="now" class="volts" x="13" y="31">{{ volts(now.volts_v) }}</text>
+    <text v-if="now" class="amps" :class="way" :x="box.width - 12" y="31" text-anchor="end">
+      {{ signedAmps(now.current_a) }}
       <tspan class="way">{{ way }}</tspan>
     </text>
     <text class="line strong" x="13" y="53">{{ percent(soc) }} full</text>

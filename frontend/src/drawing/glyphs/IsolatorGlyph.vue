@@ -41,7 +41,7 @@ const drop = computed(() => {
     </g>
     <GlyphName :name="part.name" :x="118" :y="24" :width="78" />
     <text x="118" y="58" class="small">{{ SORTS[part.sort] }}</text>
-    <text x="118" y="74" class="small strong">{{ drop }}</text>
+    <text x="118" y="74" class="small strong">{{ point ? drop : "" }}</text>
   </g>
 </template>
 

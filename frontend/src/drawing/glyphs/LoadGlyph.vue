@@ -9,7 +9,7 @@ const props = defineProps<GlyphProps<"loads">>();
 
 const MAX_ROWS = 6;
 const now = computed(() => props.point?.loads[props.part.id]);
-const live = computed(() => now.value?.volts_v != null);
+const live = computed(() => !props.point || now.value?.volts_v != null);
 const rows = computed(() => {
   const state = new Map((now.value?.items ?? []).map((item) => [item.id, item]));
   const all = props.part.items.map((item) => ({ ...item, now: state.get(item.id) }));
@@ -23,11 +23,12 @@ const low = computed(() => rows.value.filter((row) => row.now?.below_minimum).le
 const NAME_LETTERS = 17;
 
 /** A name that leaves room for the amps behind it; the whole one is shown when pointed at. */
-function short(name: string): string {
-  return name.length <= NAME_LETTERS ? name : `${name.slice(0, NAME_LETTERS - 1).trimEnd()}…`;
+function short(name: string, most = NAME_LETTERS): string {
+  return name.length <= most ? name : `${name.slice(0, most - 1).trimEnd()}…`;
 }
 
 function draws(row: (typeof rows.value)[number]): string {
+  if (!props.point) return amps(row.draw_a);
   if (!row.now?.on) return "off";
   if (!live.value) return "dead";
   return amps(row.now.current_a);
@@ -44,13 +45,15 @@ function draws(row: (typeof rows.value)[number]): string {
       :height="box.height - 1.5"
       rx="9"
     />
-    <text x="10" y="23" class="name">{{ part.name }}</text>
+    <text x="10" y="23" class="name">
+      {{ short(part.name, single ? 19 : 15) }}<title>{{ part.name }}</title>
+    </text>
     <text v-if="!single" :x="box.width - 10" y="23" class="volts" text-anchor="end">
-      {{ live ? volts(now?.volts_v) : "no feed" }}
+      {{ live ? (point ? volts(now?.volts_v) : "") : "no feed" }}
     </text>
     <text v-if="single && rows[0]" x="10" y="43" class="line">
       <tspan class="strong">{{ draws(rows[0]) }}</tspan>
-      {{ live ? `at ${volts(now?.volts_v)}` : "· no feed" }}
+      {{ live ? (point ? `at ${volts(now?.volts_v)}` : "") : "· no feed" }}
     </text>
     <template v-if="!single">
       <g v-for="(row, n) in rows.slice(0, MAX_ROWS)" :key="row.id">

@@ -11,7 +11,7 @@ const props = defineProps<GlyphProps<"one_way">>();
 const now = computed(() => props.point?.converters?.[props.part.id]);
 const runs = computed(() => now.value?.closed ?? false);
 const WORDS = { closed: "PASSES", open: "RESTS", chatters: "CHATTERS" };
-const words = computed(() => (now.value ? WORDS[now.value.verdict] : "–"));
+const words = computed(() => (now.value ? WORDS[now.value.verdict] : ""));
 const flow = computed(() =>
   runs.value ? amps(now.value?.out_a) : `input ${volts(now.value?.in_v)}`,
 );
@@ -40,7 +40,7 @@ const mirror = (x: number) => (props.box.mirrored ? 112 - x : x);
     <text x="56" y="74" class="small" text-anchor="middle">{{ part.limit_a }} A at most</text>
     <GlyphName :name="part.name" :x="116" :y="20" :width="80" />
     <text x="116" y="54" class="verdict" :class="now?.verdict">{{ words }}</text>
-    <text x="116" y="72" class="small">{{ flow }}</text>
+    <text x="116" y="72" class="small">{{ point ? flow : "" }}</text>
   </g>
 </template>
 

@@ -10,7 +10,7 @@ const props = defineProps<GlyphProps<"relay">>();
 
 const now = computed(() => props.point?.relays?.[props.part.id]);
 const closed = computed(() => now.value?.closed ?? false);
-const words = computed(() => (now.value ? now.value.verdict.toUpperCase() : "–"));
+const words = computed(() => (now.value ? now.value.verdict.toUpperCase() : ""));
 const watches = computed(() => {
   const side = props.part.sensing ?? "dual";
   return side === "dual" ? "watches both" : `watches ${side}`;
@@ -37,7 +37,7 @@ const mirror = (x: number) => (props.box.mirrored ? 112 - x : x);
     <text x="56" y="72" class="small" text-anchor="middle">{{ watches }}</text>
     <GlyphName :name="part.name" :x="116" :y="24" :width="80" />
     <text x="116" y="56" class="verdict" :class="now?.verdict">{{ words }}</text>
-    <text x="116" y="72" class="small">{{ seen }}</text>
+    <text x="116" y="72" class="small">{{ point ? seen : "" }}</text>
   </g>
 </template>
 

@@ -146,7 +146,7 @@ describe("an isolator", () => {
     expect(glyph.findAll("g.open")).toHaveLength(1);
     expect(glyph.get("title").text()).toBe("1: 32.8 A, 2: 0.0 A");
     expect(text("weir", "", point({ passing: {} }))).toContain("lets nothing by");
-    expect(text("weir", "", null)).toContain("lets nothing by");
+    expect(text("weir", "", null)).not.toContain("lets nothing by");
   });
 });
 
@@ -174,6 +174,6 @@ describe("a dc-dc charger", () => {
     const words = text("lock", "", point({ converters: { lock } as never }));
     expect(words).toContain("CHATTERS");
     expect(words).toContain("input 12.90 V");
-    expect(text("lock", "", null)).toContain("input –");
+    expect(text("lock", "", null)).not.toContain("input");
   });
 });

@@ -7,6 +7,7 @@ import SchemeDrawing from "@/drawing/SchemeDrawing.vue";
 const props = defineProps<{
   scheme: Schemas["SchemeOut"];
   marked: Record<string, string>;
+  point: Schemas["OperatingPoint"] | null;
 }>();
 const positions = computed(() => new Map(props.scheme.switches.map((s) => [s.id, s.position])));
 const marks = computed(() => props.marked as Record<string, "gone" | "new" | "changed">);
@@ -19,19 +20,23 @@ const marks = computed(() => props.marked as Record<string, "gone" | "new" | "ch
       <SchemeDrawing
         :design="scheme.design"
         :layout="scheme.positive"
-        :point="null"
+        :point="point"
         :position-of="(id) => positions.get(id) ?? 'off'"
         :cable-names="scheme.cable_names"
         :post-names="scheme.post_names"
         :picked="null"
         :landing="null"
         :marked="marks"
+        overview
       />
     </div>
   </figure>
 </template>
 
 <style scoped>
+figure {
+  margin: 0;
+}
 figcaption {
   font-weight: 700;
   font-size: 1.1rem;

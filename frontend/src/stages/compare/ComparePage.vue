@@ -88,7 +88,8 @@ watch([other, () => props.variantId], compare);
       <v-progress-linear v-else-if="!found" indeterminate aria-label="Comparing" />
       <template v-if="found">
         <p class="key">
-          <strong>−</strong> goes · <strong>+</strong> is new · <strong>≠</strong> other figures
+          Both under way, engine at cruising speed. <strong>−</strong> goes · <strong>+</strong> is
+          new · <strong>≠</strong> other figures
         </p>
         <div class="pair">
           <CompareDrawing
@@ -96,6 +97,7 @@ watch([other, () => props.variantId], compare);
             :key="scheme.variant"
             :scheme="scheme"
             :marked="marks[n] ?? {}"
+            :point="found.points[n] ?? null"
           />
         </div>
         <CompareNumbers

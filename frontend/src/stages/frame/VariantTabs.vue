@@ -42,6 +42,7 @@ async function copy(stage: BuiltStage) {
       :to="{ name: stage, params: { jobId: open.job?.id, variantId: v.id } }"
       :class="{ here: v.id === variant }"
       :aria-current="v.id === variant ? 'page' : undefined"
+      :title="v.name"
     >
       {{ v.name }}
     </router-link>
@@ -84,6 +85,10 @@ a {
   border-radius: 99px;
   padding: 5px 12px;
   white-space: nowrap;
+  max-width: 210px;
+  flex: none;
+  overflow: hidden;
+  text-overflow: ellipsis;
 }
 .here {
   background: rgb(var(--v-theme-primary));

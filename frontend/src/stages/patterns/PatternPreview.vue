@@ -29,14 +29,16 @@ const positions = computed(
     <SchemeDrawing
       :design="preview.design"
       :layout="preview.positive"
-      :point="null"
+      :point="preview.point"
       :position-of="(id) => positions.get(id) ?? 'off'"
       :cable-names="preview.cable_names"
       :post-names="{}"
       :picked="null"
       :landing="null"
+      overview
     />
   </div>
+  <p>Drawn under way, engine at cruising speed.</p>
   <h3>What it changes here</h3>
   <div class="groups">
     <template v-for="group in groups" :key="group.key">

@@ -71,6 +71,7 @@ const print = () => window.print();
             :post-names="schemes.scheme!.post_names"
             :picked="null"
             :landing="null"
+            overview
           />
         </div>
         <p>

@@ -203,6 +203,9 @@ function otherSide() {
   gap: 6px;
   padding: 4px 12px;
 }
+.tools a {
+  font-weight: inherit;
+}
 .canvas {
   position: relative;
   flex: 1;

@@ -62,13 +62,27 @@ export const useBench = defineStore("bench", () => {
     }
   }
 
+  /** The conditions without what the design no longer has: a swapped switch, a bank taken out. */
+  function known(now: State): State {
+    const ids = new Set(schemes.scheme?.design.components.map((part) => part.id));
+    const there = <T>(of: Record<string, T> | undefined) =>
+      Object.fromEntries(Object.entries(of ?? {}).filter(([id]) => ids.has(id)));
+    return {
+      ...now,
+      positions: there(now.positions),
+      relays_were: there(now.relays_were),
+      soc: there(now.soc),
+      running: now.running?.filter((ref) => ids.has(ref.split(".")[0] ?? "")),
+    };
+  }
+
   async function solve() {
     const scheme = schemes.scheme;
     if (!scheme) return;
     const params = { path: { variant_id: scheme.variant } };
     try {
       const found = await told(
-        api.POST("/api/variants/{variant_id}/bench", { params, body: state.value }),
+        api.POST("/api/variants/{variant_id}/bench", { params, body: known(state.value) }),
       );
       if (found.revision !== schemes.scheme?.revision) return;
       result.value = found;
