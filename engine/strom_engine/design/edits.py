@@ -22,6 +22,7 @@ __all__ = [
     "gather_on_bus",
     "insert_part",
     "post_roles",
+    "swap_kinds",
     "swap_part",
 ]
 
@@ -79,7 +80,7 @@ ROLES: dict[str, dict[str, str]] = {
     "breaker": {"a": "first", "b": "out"},
     "protection": {"bank": "first", "system": "out"},
 }
-NEW_GAUGE = "1/0 AWG"
+EITHER_SIDE = ("selector", "dual_switch", "switch")  # the others stand in the positive only
 
 
 def free_id(name: str, taken: Container[str]) -> str:
@@ -245,13 +246,25 @@ def post_roles(part: Component) -> dict[str, str]:
     return ROLES.get(part.kind) or {post: post for post in part.posts()}
 
 
+def swap_kinds(design: Design, part_id: str) -> tuple[str, ...]:
+    """Kinds that a part can be swapped for: those whose posts may be on the side it is on."""
+    part = design.by_id.get(part_id)
+    if part is None:
+        return ()
+    sides = post_sides(design)
+    joined = {post for pair in metal_joins(part) for post in pair}
+    minus = any(sides[f"{part_id}.{post}"] == "neg" for post in joined)
+    kinds = SWAP_KINDS.get(part.kind, ())
+    return tuple(kind for kind in kinds if not minus or kind in EITHER_SIDE)
+
+
 def swap_part(design: Design, part_id: str, kind: str) -> SwapPart:
     """Another kind of part in a part's place, its name and place kept. Raises ChangeError.
 
     Cables whose post has a part to play on the new one stay; the others will be parked.
     """
     old = design.by_id.get(part_id)
-    if old is None or kind not in SWAP_KINDS.get(old.kind, ()):
+    if old is None or kind not in swap_kinds(design, part_id):
         text = f"{part_id!r} cannot be swapped for {kind!r}"
         raise ChangeError(text, (Problem("kind" if old else "part", text),))
     own: dict[str, object] = {}

@@ -73,6 +73,8 @@ def _two_banks(aboard: Aboard) -> list[str]:
     found = _starting(aboard)
     if aboard.engine is None or aboard.house is None:
         found.append("it needs an engine bank and a house bank")
+    if len(aboard.engine_banks) > 1 and len(aboard.starters) > 1:
+        found.append("two engines, each with its bank, want a scheme of their own")
     return found
 
 
@@ -102,9 +104,11 @@ def _one_bank(aboard: Aboard) -> list[str]:
 
 
 def _two_engines(aboard: Aboard) -> list[str]:
-    found = _with_alternator(_alike, aboard)
+    found = _with_alternator(_starting, aboard)
     if len(aboard.engine_banks) < 2 or len(aboard.starters) < 2:
         found.append("it needs two engine banks and two starters")
+    elif aboard.house is None or not aboard.alike(*aboard.engine_banks[:2]):
+        found.append("it needs a house bank, and engine banks that are alike")
     return found
 
 
@@ -364,8 +368,11 @@ def _two_engine_scheme(b: Builder) -> None:
     for n, alternator in enumerate(b.aboard.alternators):
         land_alternator(b, alternator, banks[min(n, 1)])
     b.done.add(second.id)
-    relay(b, engine, house, f"{engine.name} relay")
-    relay(b, second, house, f"{second.name} relay")
+    for bank in (engine, second):
+        if b.aboard.alike(bank, house):
+            relay(b, bank, house, f"{bank.name} relay")
+        else:
+            dcdc(b, bank, house, f"{bank.name} dc-dc charger", ignition=True)
     join_others(b, house)
 
 

@@ -7,7 +7,7 @@ from strom_engine.advice.measures import CRUISING_RPM
 from strom_engine.circuit import operating_point
 from strom_engine.design import BusBar, Design, State
 from strom_engine.design.differences import differences
-from strom_engine.design.edits import INLINE_KINDS, KIND_WORDS, SWAP_KINDS, before_switch
+from strom_engine.design.edits import INLINE_KINDS, KIND_WORDS, before_switch, swap_kinds
 from strom_engine.design.sides import post_sides
 from strom_engine.drawing import lay_out
 from strom_engine.patterns import pattern_design, pattern_named
@@ -80,7 +80,7 @@ def edits_of(variant: Variant, cable: str | None, part: str | None) -> EditsOut:
             LandingChoice(end=end, post=post) for end, post in before_switch(design, str(cable))
         ]
     if part in design.by_id:
-        kinds = SWAP_KINDS.get(design.by_id[str(part)].kind, ())
+        kinds = swap_kinds(design, str(part))
         found.swap = [ChoiceOut(kind=kind, words=KIND_WORDS[kind]) for kind in kinds]
         found.posts = _posts(design, str(part))
     return found
