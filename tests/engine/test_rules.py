@@ -28,6 +28,14 @@ def gauge(draft: Draft, start: str, size: str) -> Draft:
     return draft
 
 
+def uncut(draft: Draft) -> Draft:
+    """Bring the panel straight to the house bank."""
+    for cable in draft.cables:
+        if cable["end"] == "panel.pos":
+            cable["start"] = "house_bank.pos"
+    return draft
+
+
 def direct_alternator(draft: Draft) -> Draft:
     """Bring the alternator to the engine bank, ahead of every switch."""
     for cable in draft.cables:
@@ -36,7 +44,65 @@ def direct_alternator(draft: Draft) -> Draft:
     return draft
 
 
+def placed(draft: Draft, part: str, **place: bool) -> Draft:
+    """Put a part in a place of its own, all others in the saloon."""
+    draft.extra["places"] = [
+        {"id": "saloon", "name": "Saloon"},
+        {"id": "hold", "name": "Hold"} | place,
+    ]
+    for one in draft.parts:
+        one["place"] = "hold" if one["id"] == part else "saloon"
+    return draft
+
+
+def near_switches(draft: Draft, length_m: float) -> Draft:
+    """Every switch of the relay boat this many metres of cable from its bank."""
+    for cable in draft.cables:
+        if "switch" in cable["end"] or "parallel" in cable["start"]:
+            cable["length_m"] = length_m
+    return draft
+
+
+def bilge(fused: bool, before: bool = True) -> Draft:
+    """The relay boat with an always-on bilge pump, before its switch and fused, or not."""
+    draft = relay_boat()
+    draft.load("bilge", 4.0, always_on=True)
+    start = "house_bank.pos" if before else "house_switch.b"
+    if fused:
+        draft.part("fuse", "bilge_fuse", rating_a=10)
+        draft.cable(start, "bilge_fuse.a", "12 AWG", 0.2)
+        start = "bilge_fuse.b"
+    draft.cable(start, "bilge.pos", "12 AWG")
+    draft.cable("bilge.neg", "bar.s9", "12 AWG")
+    return draft
+
+
+def charged(**charger: object) -> Draft:
+    """The relay boat with a weak charger on the engine bank, or as told."""
+    draft = relay_boat(engine_bank={"unit_ah": 60}, house_bank={"unit_ah": 200, "soc": 0.5})
+    land = charger.pop("land", "engine_bank.pos")
+    figures = {"rated_a": 8, "set_v": 14.4, "float_v": 13.5} | charger
+    draft.part("charger", "charger", **figures)
+    draft.cable("charger.out1", str(land), "8 AWG")
+    draft.cable("charger.neg", "bar.s10", "8 AWG")
+    return draft
+
+
+def doubled(kind: str, **figures: object) -> Draft:
+    """The relay boat with a second device between its banks."""
+    draft = relay_boat()
+    draft.part(kind, "second", **figures)
+    ends = ("a", "b") if kind == "relay" else ("in", "out")
+    draft.cable(f"second.{ends[0]}", "engine_bank.pos", "4 AWG")
+    draft.cable(f"second.{ends[1]}", "house_bank.pos", "4 AWG")
+    draft.cable("second.neg", "bar.s11", "16 AWG")
+    return draft
+
+
 LITHIUM = {"chemistry": "lfp"}
+RELAY = {"cut_in_v": 13.3, "cut_in_s": 60, "cut_out_v": 12.8, "cut_out_s": 30}
+DCDC = {"limit_a": 20, "set_v": 14.4}
+CALM = {"belt_limit_a": 60, "temperature_probe": True}
 CASES = [
     # rule, a design that meets it, one that does not, and how grave that is
     ("SW-4", direct_alternator(two_banks()), two_banks(), "danger"),
@@ -55,6 +121,95 @@ CASES = [
     ("CH-7", two_banks(), cut(two_banks(), "house_bank.pos", "selector.two"), "fault"),
     ("CH-12", two_banks(), gauge(two_banks(), "house_bank.neg", "4 AWG"), "fault"),
     ("CH-12", two_banks(), cut(two_banks(), "house_bank.neg", "bar.s2"), "danger"),
+    # switches: 2 x 600 A CCA is above 800 A
+    ("SW-1", relay_boat(), uncut(relay_boat()), "fault"),
+    (
+        "SW-1",
+        relay_boat(),
+        uncut(relay_boat(house_bank={"unit_cca_a": None})),
+        "cannot_tell",
+    ),
+    (
+        "SW-2",
+        relay_boat(starter_switch={"intermittent_a": 900}, parallel={"intermittent_a": 900}),
+        relay_boat(starter_switch={"rating_a": 100, "intermittent_a": 250}),
+        "fault",
+    ),
+    (
+        "SW-2",
+        relay_boat(starter_switch={"rating_a": 400}, parallel={"rating_a": 400}),
+        relay_boat(starter_switch={"rating_a": 100}, parallel={"rating_a": 400}),
+        "cannot_tell",
+    ),
+    (
+        "SW-3",
+        placed(relay_boat(), "bar"),
+        placed(relay_boat(), "parallel", within_reach=False),
+        "fault",
+    ),
+    ("SW-3", near_switches(relay_boat(), 1.8), near_switches(relay_boat(), 1.9), "note"),
+    ("SW-5", bilge(True), bilge(False), "fault"),
+    ("SW-5", bilge(True), bilge(True, before=False), "fault"),
+    ("SW-7", relay_boat(), uncut(relay_boat()), "fault"),
+    # joining: 300 Ah against 200 Ah is a factor of 1.5, and let pass
+    (
+        "CH-2",
+        two_banks(house_bank={"unit_ah": 150}),
+        two_banks(house_bank={"unit_ah": 151}),
+        "note",
+    ),
+    (
+        "CH-2",
+        two_banks(house_bank={"age_years": 3}, engine_bank={"age_years": 1}),
+        two_banks(house_bank={"age_years": 4}, engine_bank={"age_years": 1}),
+        "note",
+    ),
+    ("CH-3", relay_boat(relay={"rating_a": 100}), relay_boat(relay={"rating_a": 99}), "caution"),
+    ("CH-14", relay_boat(), doubled("relay", **RELAY), "caution"),
+    ("CH-14", relay_boat(), doubled("dcdc", **DCDC), "fault"),
+    # a weak charger on the small full bank, and the same lead moved to the house bank
+    ("CH-5", charged(land="house_bank.pos"), charged(), "fault"),
+    ("CH-13", charged(float_v=12.8), charged(float_v=12.79), "caution"),
+    ("CH-13", relay_boat(), relay_boat(house_bank=LITHIUM), "fault"),
+    # regulation: AGM wants 14.5 V, 0.3 V above and 0.5 V below are let pass
+    (
+        "CH-10",
+        relay_boat(alternator={"set_v": 14.6}),
+        relay_boat(alternator={"set_v": 15.0}),
+        "fault",
+    ),
+    (
+        "CH-10",
+        relay_boat(alternator={"set_v": 14.1}),
+        relay_boat(alternator={"set_v": 13.8}),
+        "caution",
+    ),
+    ("CH-11", relay_boat(), gauge(relay_boat(), "alternator.neg", "16 AWG"), "fault"),
+    (
+        "CH-9",
+        two_banks(house_bank=LITHIUM, engine_bank=LITHIUM, alternator=CALM | {"belt_limit_a": 56}),
+        two_banks(house_bank=LITHIUM, engine_bank=LITHIUM),
+        "fault",
+    ),
+    (
+        "CH-9",
+        two_banks(house_bank=LITHIUM, alternator={"belt_limit_a": 56, "temperature_probe": True}),
+        two_banks(house_bank=LITHIUM, alternator={"belt_limit_a": 56}),
+        "cannot_tell",
+    ),
+    ("CH-17", relay_boat(alternator={"belt": "v_13"}), relay_boat(), "cannot_tell"),
+    (
+        "CH-17",
+        relay_boat(alternator={"rated_a": 120, "belt": "v_13"}),
+        relay_boat(alternator={"rated_a": 130, "hot_share": 1.0, "belt": "v_13"}),
+        "fault",
+    ),
+    (
+        "CH-17",
+        relay_boat(alternator={"hot_share": 0.7, "belt": "v_10"}),
+        relay_boat(alternator={"hot_share": 0.8, "belt": "v_10"}),
+        "caution",
+    ),
     ("CH-16", relay_boat(), cut(relay_boat(), "relay.neg", "bar.s6"), "fault"),
 ]
 
@@ -195,6 +350,22 @@ def test_every_finding_is_whole_and_repairs_end(seed: int) -> None:
             return
         design = apply_change(design, change)
     pytest.fail("repairs do not end")
+
+
+def test_chatter_is_told_with_its_rounds_and_cured_by_moving_one_lead() -> None:
+    design = charged().design()
+    [finding] = found(design, "CH-5")
+    # 60 s and 30 s: 3600 / 90 = 40
+    assert finding.figures[0].value == pytest.approx(40)
+    assert "up to 3600 / 90 = 40 closures an hour" in finding.arithmetic[1]
+    assert finding.change is not None
+    assert found(apply_change(design, finding.change), "CH-5") == []
+
+
+def test_every_rule_of_switching_and_charging_is_there() -> None:
+    ids = {rule.id for rule, _ in RULES}
+    assert {f"SW-{n}" for n in range(1, 10)} <= ids
+    assert {f"CH-{n}" for n in range(1, 18)} <= ids
 
 
 def test_ids_are_never_used_twice() -> None:

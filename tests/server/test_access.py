@@ -28,6 +28,8 @@ BODIES = {
     "restore": {"base_revision": 1, "revision": 1},
     "copy": {"name": "Proposal C"},
     "found": {"base_revision": 1, "kind": "solar", "name": "Panel", "bank": "house_bank"},
+    "edit": {"base_revision": 1, "edit": "insert", "at": "solar_house", "kind": "fuse"},
+    "pattern": {"base_revision": 1, "pattern": "dual_relay"},
     "{photo_id}": {"caption": "Behind the panel"},
 }
 
@@ -35,7 +37,15 @@ BODIES = {
 def call(client: Client, method: str, path: str, job: Job, variant: Variant) -> Any:
     picture = {"width": 4, "height": 3, "image": b"picture"}
     photo, _ = job.photos.get_or_create(caption="Panel", defaults=picture)
-    address = path.format(job_id=job.pk, variant_id=variant.pk, photo_id=photo.pk, which="counted")
+    other = job.variants.get(name="Proposal A")
+    address = path.format(
+        job_id=job.pk,
+        variant_id=variant.pk,
+        photo_id=photo.pk,
+        which="counted",
+        other_id=other.pk,
+        pattern="dual_relay",
+    )
     if path.endswith("landing"):
         address += "?cable=solar_house&end=end"
     if method == "get":
