@@ -11,7 +11,14 @@ from strom_engine.design import Design, State, parse_design, switch_positions
 from strom_engine.design.state import switches
 from strom_engine.reference import chemistry
 
-__all__ = ["Draft", "generated_design", "generated_state", "reference_design", "sized_design"]
+__all__ = [
+    "Draft",
+    "generated_design",
+    "generated_state",
+    "largest_design",
+    "reference_design",
+    "sized_design",
+]
 
 GAUGES = ("10 AWG", "8 AWG", "6 AWG", "4 AWG", "2 AWG", "1/0 AWG", "2/0 AWG", "35 mm2", "70 mm2")
 PLAIN_SEEDS = 240  # designs below keep to the gear they were first made with
@@ -66,6 +73,53 @@ class Draft:
 def reference_design() -> Design:
     """3 banks, a selector, a relay, 5 sources, 25 loads in 5 groups: about 40 nodes."""
     return _three_banks(groups=5, items=5).design()
+
+
+def largest_design() -> Design:
+    """Six banks, twelve pieces of gear between them, 40 loads in ten groups: the largest drawn."""
+    draft = Draft()
+    draft.part("bus_bar", "minus_bar", polarity="neg", studs=24)
+    draft.part("bus_bar", "second_minus_bar", polarity="neg", studs=24)
+    roles = ("engine", "engine", "house", "thruster", "other", "other")
+    for n, role in enumerate(roles):
+        bank = draft.bank(f"bank_{n}", role=role, unit_ah=90 + 10 * n)
+        draft.part("switch", f"switch_{n}", position="on")
+        draft.cable(f"{bank}.pos", f"switch_{n}.a")
+        draft.cable(f"{bank}.neg", f"minus_bar.s{n + 1}")
+    relay = {"cut_in_v": 13.3, "cut_in_s": 60, "cut_out_v": 12.75, "cut_out_s": 30}
+    for n, (a, b) in enumerate(((2, 0), (2, 1), (2, 3), (2, 4))):
+        draft.part("relay", f"relay_{n}", **relay)
+        draft.cable(f"bank_{a}.pos", f"relay_{n}.a", "2 AWG")
+        draft.cable(f"relay_{n}.b", f"bank_{b}.pos", "2 AWG")
+        draft.cable(f"relay_{n}.neg", f"minus_bar.s{n + 8}", "16 AWG")
+    draft.part("dcdc", "converter", limit_a=30, set_v=14.2)
+    draft.cable("bank_2.pos", "converter.in", "2 AWG")
+    draft.cable("converter.out", "bank_5.pos", "2 AWG")
+    draft.cable("converter.neg", "minus_bar.s13", "2 AWG")
+    draft.part("switch", "parallel", purpose="parallel")
+    draft.cable("switch_0.b", "parallel.a")
+    draft.cable("parallel.b", "switch_1.b")
+    for n in range(2):
+        draft.part("starter", f"starter_{n}", cranking_a=300)
+        draft.part("alternator", f"alternator_{n}", rated_a=90, set_v=14.3)
+        draft.cable(f"switch_{n}.b", f"starter_{n}.pos")
+        draft.cable(f"alternator_{n}.out", f"bank_{n}.pos", "2 AWG")
+        draft.cable(f"starter_{n}.neg", f"minus_bar.s{n + 14}")
+        draft.cable(f"alternator_{n}.neg", f"minus_bar.s{n + 16}", "2 AWG")
+    for n in range(10):
+        name = draft.load(f"panel_{n}", 1.0, 2.0, 0.5, 3.0)
+        home = (2, 2, 2, 2, 3, 4, 5, 2, 4, 5)[n]
+        draft.cable(f"switch_{home}.b", f"{name}.pos", "8 AWG")
+        draft.cable(f"{name}.neg", f"second_minus_bar.s{n + 1}", "8 AWG")
+    draft.cable("minus_bar.s24", "second_minus_bar.s24")
+    draft.part("charger", "charger", outputs=3, rated_a=60, set_v=14.4, float_v=13.5)
+    draft.part("solar", "solar", panel_w=400, set_v=14.3)
+    for n, bank in enumerate((2, 0, 3), start=1):
+        draft.cable(f"charger.out{n}", f"bank_{bank}.pos", "6 AWG")
+    draft.cable("charger.neg", "minus_bar.s20", "6 AWG")
+    draft.cable("solar.pos", "bank_2.pos", "8 AWG")
+    draft.cable("solar.neg", "minus_bar.s21", "8 AWG")
+    return draft.design()
 
 
 def sized_design(nodes: int) -> Design:

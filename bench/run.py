@@ -18,7 +18,7 @@ from strom_engine.rules.registry import RULES
 from strom_engine.sizing import bank_plan, load_report
 from strom_engine.survey import PutRows, Survey, apply_survey_change, new_boat, surveyed
 
-from bench.designs import generated_state, reference_design, sized_design
+from bench.designs import generated_state, largest_design, reference_design, sized_design
 
 SIZES = (10, 20, 40, 80, 120, 160, 200)
 
@@ -71,6 +71,9 @@ def main() -> None:
     line("position card", timed_ms(lambda n: position_card(design, states[n % 100]), 5))
     line("findings of every rule", timed_ms(lambda _: all_findings(design), 5))
     line("drawing", timed_ms(lambda _: lay_out(design), 20))
+    largest = largest_design()
+    drawn = timed_ms(lambda _: lay_out(largest), 20)
+    line("drawing of the largest scheme", drawn, "wanted: median <= 150")
     _stages()
     print("\noperating point by number of nodes")
     medians = [_by_size(size) for size in SIZES]

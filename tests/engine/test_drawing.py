@@ -6,11 +6,12 @@ import pytest
 from strom_engine.design import Design, apply_change, change_from
 from strom_engine.drawing import Box, Layout, Side, Wire, lay_out
 
-from bench.designs import generated_design, reference_design, sized_design
+from bench.designs import generated_design, largest_design, reference_design, sized_design
 from tests.engine.boats import demo_designs
 
 CLEAR = 2.0
-DESIGNS = [*demo_designs(), *(generated_design(seed) for seed in range(40)), reference_design()]
+DESIGNS = [*demo_designs(), *(generated_design(seed) for seed in range(30)), reference_design()]
+DESIGNS += [largest_design(), *(generated_design(seed) for seed in range(240, 260))]
 SIDES: tuple[Side, ...] = ("pos", "neg")
 
 

@@ -21,13 +21,32 @@ def place_labels(wires: Sequence[Wire], boxes: Sequence[Box]) -> tuple[Wire, ...
     """The wires with the middle of each label, the shortest wires choosing first."""
     taken = [(b.x, b.y, b.x + b.width, b.y + b.height) for b in boxes]
     pieces = {w.id: _pieces(w) for w in wires}
+    lines = [(i, _around(piece)) for i, ps in pieces.items() for piece in ps]
     done: dict[str, Wire] = {}
     for wire in sorted(wires, key=lambda w: (sum(map(_length, pieces[w.id])), w.id)):
-        others = [p for i, ps in pieces.items() if i != wire.id for p in ps]
-        x, y = min(_candidates(pieces[wire.id]), key=lambda at: _cost(at, taken, others))
+        others = [rect for i, rect in lines if i != wire.id]
+        x, y = _best(_candidates(pieces[wire.id]), taken, others)
         taken.append(_rect(x, y))
         done[wire.id] = replace(wire, label_x=x, label_y=y)
     return tuple(done[w.id] for w in wires)
+
+
+def _best(
+    candidates: Iterable[tuple[float, float]], taken: Sequence[Rect], others: Sequence[Rect]
+) -> tuple[float, float]:
+    """The first place that is clear, else the one that covers least."""
+    costs: list[tuple[float, int, tuple[float, float]]] = []
+    for n, at in enumerate(candidates):
+        cost = _cost(at, taken, others)
+        if cost == 0:
+            return at
+        costs.append((cost, n, at))
+    return min(costs)[2]
+
+
+def _around(piece: Piece) -> Rect:
+    a, b = piece
+    return min(a.x, b.x), min(a.y, b.y), max(a.x, b.x), max(a.y, b.y)
 
 
 def _pieces(wire: Wire) -> list[Piece]:
@@ -50,14 +69,10 @@ def _rect(x: float, y: float) -> Rect:
     return x - half_w, y - half_h, x + half_w, y + half_h
 
 
-def _cost(at: tuple[float, float], taken: Sequence[Rect], others: Sequence[Piece]) -> float:
+def _cost(at: tuple[float, float], taken: Sequence[Rect], others: Sequence[Rect]) -> float:
     rect = _rect(*at)
     on_boxes = sum(_overlap(rect, other) for other in taken)
-    on_lines = sum(
-        _overlap(rect, (min(a.x, b.x), min(a.y, b.y), max(a.x, b.x), max(a.y, b.y)))
-        for a, b in others
-    )
-    return 10.0 * on_boxes + on_lines
+    return 10.0 * on_boxes + sum(_overlap(rect, other) for other in others)
 
 
 def _overlap(a: Rect, b: Rect) -> int:

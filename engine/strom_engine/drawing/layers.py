@@ -30,6 +30,7 @@ GEAR = frozenset(
 ABOVE = frozenset({"charger", "solar", "generator"})
 # Where several banks are about equally near, the engine stands with its own bank and loads
 # with the house.
+MOST_FEEDS_IN_A_ROW = 6
 HOME_ROLES = {"starter": "engine", "alternator": "engine", "loads": "house", "inverter": "house"}
 
 
@@ -51,6 +52,10 @@ def layer_of_parts(parts: Mapping[str, Component], graph: Graph) -> dict[str, in
     for i in parts:
         if i not in rows:
             rows[i] = top if i in sources else foot
+    # Many feeds stand in two rows, so that the whole does not grow too wide to be read.
+    feeds = [i for i in parts if rows[i] == foot and parts[i].kind in ("loads", "inverter")]
+    if len(feeds) > MOST_FEEDS_IN_A_ROW:
+        rows |= dict.fromkeys(feeds[1::2], foot + 1)
     used = sorted(set(rows.values()))
     return {i: used.index(row) for i, row in rows.items()}
 
