@@ -115,15 +115,15 @@ BOATS = [
         "regulated from outside already",
         boat(alternator_a=110, sensing="external"),
         Wishes(first="house"),
-        "house_one_way",
+        "dual_relay",
         "charges the house bank first",
     ),
     (
         "a selector aboard, attentive crew",
         two_banks().design(),
         ATTENTIVE,
-        "selector_relay",
-        "parts",
+        "dual_relay",
+        "usual pick",
     ),
     (
         "gel house beside a flooded start battery",

@@ -3,7 +3,14 @@
 from __future__ import annotations
 
 import pytest
-from strom_engine.design import Bank, apply_change, change_words, parse_design
+from strom_engine.design import (
+    Bank,
+    FittedInverter,
+    LoadGroup,
+    apply_change,
+    change_words,
+    parse_design,
+)
 from strom_engine.design.changes import change_from
 from strom_engine.drawing import lay_out
 from strom_engine.errors import ChangeError, DesignError, StateError
@@ -95,6 +102,12 @@ def test_a_listed_load_draws_what_the_survey_says_on_the_feed_of_the_variant() -
     assert items["lamp"].profiles == ("at_anchor",)
     assert items["kettle"].draw_a == pytest.approx(900 / 0.9 / 12.6, abs=1e-3)
     assert "fridge" not in items  # nobody knows its draw
+    # With an inverter aboard the kettle hangs on that, by its watts, and on no panel.
+    fitted = apply_change(design, found_part(design, "inverter", "Inverter", None, "house_bank"))
+    inverted = surveyed(fitted, changed(survey, type="put_rows", list="items", rows=rows))
+    [box] = inverted.of_type(FittedInverter)
+    assert [(i.id, i.power_w) for i in box.items if i.id == "kettle"] == [("kettle", 900)]
+    assert "kettle" not in {i.id for p in inverted.of_type(LoadGroup) for i in p.items}
 
 
 def test_a_measurement_by_difference_is_kept_and_changes_the_load() -> None:

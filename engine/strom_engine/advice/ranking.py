@@ -70,6 +70,7 @@ PER_PART = {"low": 2.2, "middle": 1.0, "free": 0.4}
 PER_KG = {"low": 0.9, "middle": 0.4, "free": 0.1}
 DANGER = 60.0
 WEIGHTS = {"danger": DANGER, "fault": 7.0, "caution": 2.0}
+USUAL = 5.0
 REGULATOR_PARTS = 5  # an external regulator with its leads counts as so many parts
 
 
@@ -130,6 +131,7 @@ def _reasons(
         *_health(built, now),
         *_effort(now, wishes, new_parts),
         *_school(pattern, wishes),
+        *_usual(built, pattern),
     ]
 
 
@@ -221,6 +223,21 @@ def _effort(now: Measures, wishes: Wishes, new_parts: int) -> list[PatternReason
         ),
         PatternReason(-PER_KG[wishes.budget] * now.copper_kg, f"{now.copper_kg:.1f} kg of copper"),
     ]
+
+
+def _usual(built: Design, pattern: Pattern) -> list[PatternReason]:
+    """What the trade picks where nothing speaks against it."""
+    aboard = Aboard(built)
+    if aboard.engine is None or aboard.house is None:
+        return []
+    same = "alike" if aboard.alike(aboard.engine, aboard.house) else "unlike"
+    if pattern.usual_for != same:
+        return []
+    words = {
+        "alike": "the usual pick of the trade for banks alike: a relay, sources on the house bank",
+        "unlike": "the usual pick of the trade for unlike banks: a dc-dc charger",
+    }
+    return [PatternReason(USUAL, words[same])]
 
 
 def _school(pattern: Pattern, wishes: Wishes) -> list[PatternReason]:

@@ -105,7 +105,7 @@ def shape_of(part: Component, cables_on: int) -> Shape:
             return Shape(196.0, 78.0, ends | {"neg": PostPlace(56.0, "either")})
         case "protection":
             line = PostPlace(20.0, "either")
-            return Shape(46.0 + LABEL_WIDTH, 50.0, {"bank": line, "system": line})
+            return Shape(46.0 + LABEL_WIDTH, 60.0, {"bank": line, "system": line})
         case "fuse_block":
             return _fuse_block(part)
         case "isolator":

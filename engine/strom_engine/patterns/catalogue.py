@@ -48,7 +48,8 @@ class Pattern:
 
     ``school`` names the way of handling or of wiring that it stands for, ``first`` the bank that
     it charges first, ``hands`` whether somebody must turn a switch for the house to be charged;
-    ``prepare`` sets what the pattern asks of parts that stay, such as an external regulator.
+    ``prepare`` sets what the pattern asks of parts that stay, such as an external regulator;
+    ``usual_for`` names the banks, alike or not, for which it is the trade's usual pick.
     """
 
     id: str
@@ -60,6 +61,7 @@ class Pattern:
     prepare: Callable[[Design], Design] = _as_it_is
     first: Literal["engine", "house", "both"] = "house"
     hands: bool = False
+    usual_for: Literal["alike", "unlike"] | None = None
 
 
 # -- what a boat must have ---------------------------------------------------------------------
@@ -411,6 +413,7 @@ PATTERNS: tuple[Pattern, ...] = (
         "on all day, combine only in an emergency",
         partial(_with_alternator, _alike),
         _dual_relay,
+        usual_for="alike",
     ),
     Pattern(
         "bypass_relay",
@@ -419,6 +422,7 @@ PATTERNS: tuple[Pattern, ...] = (
         "engine bank alone for every start, the relay shares",
         partial(_with_alternator, _alike),
         _bypass_relay,
+        usual_for="alike",
     ),
     Pattern(
         "single_sensing",
@@ -455,6 +459,7 @@ PATTERNS: tuple[Pattern, ...] = (
         partial(_with_alternator, _two_banks),
         _engine_dcdc,
         first="engine",
+        usual_for="unlike",
     ),
     Pattern(
         "house_one_way",
@@ -473,6 +478,7 @@ PATTERNS: tuple[Pattern, ...] = (
         _lithium_house,
         _lithium_dcdc,
         first="engine",
+        usual_for="unlike",
     ),
     Pattern(
         "lithium_alternator",

@@ -6,7 +6,15 @@ from dataclasses import dataclass
 from functools import lru_cache
 from typing import Literal
 
-from strom_engine.design import LOAD_REFERENCE_SHARE, Cable, Design, LoadGroup, LoadItem
+from strom_engine.design import (
+    LOAD_REFERENCE_SHARE,
+    AcItem,
+    Cable,
+    Design,
+    FittedInverter,
+    LoadGroup,
+    LoadItem,
+)
 from strom_engine.survey.audit_items import AuditItem
 from strom_engine.survey.document import Survey
 
@@ -40,7 +48,8 @@ def surveyed(design: Design, survey: Survey | None) -> Design:
 
     - places and profiles: the survey's, and those that only the design has;
     - a load item that the survey lists draws what the survey says; a listed item that hangs
-      nowhere in this variant is put on the feed it was found on, if the variant has it;
+      nowhere in this variant is put on the feed it was found on, if the variant has it; what
+      runs on AC hangs on the inverter, if the variant has one;
     - a cable whose own length is only estimated takes the measured run between the places of
       its ends, plus the tail at each end, and is estimated no more.
     """
@@ -108,17 +117,44 @@ def _with_loads(design: Design, survey: Survey) -> tuple[object, ...]:
     for listed in survey.items:
         if listed.feed in feeds:
             on_feed.setdefault(listed.id, str(listed.feed))
+    # What runs on AC hangs on the inverter, in a variant that has one.
+    inverter = next((p.id for p in design.of_type(FittedInverter)), None)
+    if inverter is not None:
+        on_feed |= {
+            i.id: inverter for i in survey.items if i.current == "ac" and i.draw is not None
+        }
     parts: list[object] = []
     for part in design.components:
+        here = [item for item in survey.items if on_feed.get(item.id) == part.id]
         if isinstance(part, LoadGroup):
-            here = [item for item in survey.items if on_feed.get(item.id) == part.id]
             known = tuple(i for item in here if (i := load_item(design, survey, item)))
-            ids = {item.id for item in known}
-            own = tuple(i for i in part.items if i.id not in ids)
+            own = tuple(i for i in part.items if on_feed.get(i.id, part.id) == part.id)
+            own = tuple(i for i in own if i.id not in {item.id for item in known})
             parts.append(part.model_copy(update={"items": (*known, *own)}))
+        elif part.id == inverter and isinstance(part, FittedInverter):
+            ac = tuple(on for item in here if (on := ac_item(survey, item)))
+            kept = tuple(i for i in part.items if i.id not in {item.id for item in ac})
+            parts.append(part.model_copy(update={"items": (*ac, *kept)}))
         else:
             parts.append(part)
     return tuple(parts)
+
+
+def ac_item(survey: Survey, item: AuditItem) -> AcItem | None:
+    """An audited AC item as an inverter knows it; None while nobody knows its draw."""
+    if item.draw is None:
+        return None
+    mains_v = survey.inverter.mains_v if survey.inverter else 230
+    ids = [p.id for p in survey.profiles]
+    profiles = tuple(i for i in ids if item.hours_in(i, survey.use.season) > BRIEF_H)
+    return AcItem(
+        id=item.id,
+        name=item.name,
+        power_w=item.draw if item.unit == "W" else item.draw * mains_v,
+        always_on=item.always_on,
+        brief=not profiles,
+        profiles=profiles,
+    )
 
 
 def load_item(design: Design, survey: Survey, item: AuditItem) -> LoadItem | None:

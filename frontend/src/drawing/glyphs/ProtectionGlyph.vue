@@ -18,10 +18,10 @@ const open = computed(() => now.value !== undefined && now.value.verdict !== "cl
     <path
       class="gate"
       :class="{ open }"
-      :d="open ? 'M10 12 H30 M10 38 H30' : 'M20 12 V38 M12 16 H28 V34 H12 Z'"
+      :d="open ? 'M10 12 H30 M10 48 H30' : 'M20 12 V48 M12 18 H28 V42 H12 Z'"
     />
     <GlyphName :name="part.name" :x="42" :y="18" :width="88" />
-    <text x="42" :y="box.height - 3" class="state" :class="{ open }">
+    <text x="42" y="46" class="state" :class="{ open }">
       {{ open ? "OPEN" : "CLOSED" }}
     </text>
   </g>

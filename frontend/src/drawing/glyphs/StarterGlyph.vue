@@ -29,6 +29,6 @@ const line = computed(() => {
     <path class="mark" d="M14 36 h12 v16 h-12 z M26 40 h7 v8 h-7" />
     <GlyphName :name="part.name" :x="42" :y="29" :width="70" />
     <text x="42" y="52" class="line">{{ line }}</text>
-    <text x="42" y="67" v-if="point" class="line">{{ volts(now?.volts_v) }}</text>
+    <text v-if="point" x="42" y="67" class="line">{{ volts(now?.volts_v) }}</text>
   </g>
 </template>

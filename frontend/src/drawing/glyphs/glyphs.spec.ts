@@ -177,3 +177,60 @@ describe("a dc-dc charger", () => {
     expect(text("lock", "", null)).not.toContain("input");
   });
 });
+
+describe("the rarer gear", () => {
+  const part = (raw: object) => ({ assumed: [], id: "x", name: "Gear", ...raw }) as never;
+  const words = (raw: { kind: Component["kind"] }, now: Point | null, position = "on") =>
+    mount(GLYPHS[raw.kind ?? "fuse"], {
+      props: { part: part(raw), position, point: now, box: BOX },
+    })
+      .text()
+      .replace(/\s+/g, " ");
+  const converter = { closed: true, in_v: 13.4, in_a: 15, out_v: 13.2, out_a: 15, mode: "limit" };
+  const contact = { rests: true, volts_v: 13.2, current_a: 0, why: "within its limits" };
+  const ofContact = (verdict: string, rests: boolean) =>
+    point({ contacts: { x: { ...contact, verdict, rests } } as never });
+
+  it("a one-way combiner says what it passes", () => {
+    const now = point({ converters: { x: { ...converter, verdict: "closed", why: "" } } as never });
+    expect(words({ kind: "one_way", limit_a: 15 } as never, now)).toContain("PASSES 15.0 A");
+    expect(words({ kind: "one_way", limit_a: 15 } as never, null)).toContain("15 A at most");
+  });
+
+  it.each([
+    ["closed", true, "CLOSED"],
+    ["open", false, "OPEN"],
+  ])("a protection that is %s says so", (verdict, rests, told) => {
+    expect(words({ kind: "protection" } as never, ofContact(verdict, rests))).toContain(told);
+  });
+
+  it("a held switch whose coil has let go is drawn open", () => {
+    const held = { kind: "switch", drive: "held", rating_a: 100 } as never;
+    expect(words(held, ofContact("closed", true))).toContain("held by coil");
+    expect(words(held, ofContact("open", false))).toContain("coil let go");
+  });
+
+  it("a fused bus shows each fuse", () => {
+    expect(words({ kind: "fuse_block", branch_a: [10, 25] } as never, null)).toContain("1025");
+  });
+
+  it.each([
+    ["closed", true, "on", "takes 5.0 A at 10.90 V"],
+    ["open", false, "on", "CUT OUT at 10.90 V"],
+    ["open", true, "off", "off at 10.90 V"],
+    ["open", true, "on", "shore passes at 10.90 V"],
+  ])("an inverter %s, at rest %s, switched %s: %s", (verdict, rests, position, told) => {
+    const loads = { x: { volts_v: 10.9, current_a: 5, given_by_a: {}, items: [] } };
+    const now = { ...ofContact(verdict, rests), loads };
+    expect(words({ kind: "inverter", rated_w: 1500, items: [] } as never, now, position)).toContain(
+      told,
+    );
+  });
+
+  it("a generator without wind says so", () => {
+    const idle = { mode: "idle", current_a: 0, limit_a: 0, set_v: 14.2 };
+    const now = point({ sources: { x: idle } as never });
+    expect(words({ kind: "generator", driven_by: "wind" } as never, now)).toContain("no wind");
+    expect(words({ kind: "generator", driven_by: "water" } as never, now)).toContain("no way on");
+  });
+});
