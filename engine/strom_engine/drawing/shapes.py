@@ -104,8 +104,8 @@ def shape_of(part: Component, cables_on: int) -> Shape:
             ends = {"in": PostPlace(16.0, "top"), "out": PostPlace(96.0, "top")}
             return Shape(196.0, 78.0, ends | {"neg": PostPlace(56.0, "either")})
         case "protection":
-            line = PostPlace(20.0, "either")
-            return Shape(46.0 + LABEL_WIDTH, 60.0, {"bank": line, "system": line})
+            ends = {"bank": PostPlace(20.0, "top"), "system": PostPlace(20.0, "bottom")}
+            return Shape(46.0 + LABEL_WIDTH, 60.0, ends)
         case "fuse_block":
             return _fuse_block(part)
         case "isolator":

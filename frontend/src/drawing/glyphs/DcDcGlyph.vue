@@ -41,8 +41,8 @@ const mirror = (x: number) => (props.box.mirrored ? 112 - x : x);
       class="lift"
       :d="`M${mirror(30)} 40 L${mirror(46)} 26 H${mirror(72)} M${mirror(64)} 19 L${mirror(74)} 26 L${mirror(64)} 33`"
     />
-    <text :x="mirror(16) + 6" y="12" class="small">in</text>
-    <text :x="mirror(96) - 6" y="12" class="small" text-anchor="end">out</text>
+    <text x="22" y="12" class="small">{{ box.mirrored ? "out" : "in" }}</text>
+    <text x="90" y="12" class="small" text-anchor="end">{{ box.mirrored ? "in" : "out" }}</text>
     <text x="56" y="79" class="small" text-anchor="middle">
       {{ part.limit_a }} A, {{ part.set_v }} V
     </text>

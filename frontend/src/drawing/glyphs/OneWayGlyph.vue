@@ -35,8 +35,8 @@ const mirror = (x: number) => (props.box.mirrored ? 112 - x : x);
       class="over"
       :d="`M${mirror(40)} 27 Q${mirror(58)} 20 ${mirror(68)} 36 M${mirror(60)} 33 L${mirror(68)} 37 L${mirror(73)} 29`"
     />
-    <text :x="mirror(16) + 6" y="12" class="small">in</text>
-    <text :x="mirror(96) - 6" y="12" class="small" text-anchor="end">out</text>
+    <text x="22" y="12" class="small">{{ box.mirrored ? "out" : "in" }}</text>
+    <text x="90" y="12" class="small" text-anchor="end">{{ box.mirrored ? "in" : "out" }}</text>
     <text x="56" y="74" class="small" text-anchor="middle">{{ part.limit_a }} A at most</text>
     <GlyphName :name="part.name" :x="116" :y="20" :width="80" />
     <text x="116" y="54" class="verdict" :class="now?.verdict">{{ words }}</text>

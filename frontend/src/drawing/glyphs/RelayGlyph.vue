@@ -19,7 +19,6 @@ const seen = computed(() => {
   const values = Object.values(now.value?.sees_open_v ?? {}).filter((v) => v !== null);
   return values.length ? `sees ${volts(Math.max(...values))}` : "sees nothing";
 });
-const mirror = (x: number) => (props.box.mirrored ? 112 - x : x);
 </script>
 
 <template>
@@ -32,8 +31,8 @@ const mirror = (x: number) => (props.box.mirrored ? 112 - x : x);
       :class="{ closed, chatters: now?.verdict === 'chatters' }"
       :d="closed ? 'M36 50 H76' : 'M37 51 L48 26 M75 51 L64 26'"
     />
-    <text :x="mirror(16) + 6" y="12" class="small">a</text>
-    <text :x="mirror(96) - 6" y="12" class="small" text-anchor="end">b</text>
+    <text x="22" y="12" class="small">{{ box.mirrored ? "b" : "a" }}</text>
+    <text x="90" y="12" class="small" text-anchor="end">{{ box.mirrored ? "a" : "b" }}</text>
     <text x="56" y="72" class="small" text-anchor="middle">{{ watches }}</text>
     <GlyphName :name="part.name" :x="116" :y="24" :width="80" />
     <text x="116" y="56" class="verdict" :class="now?.verdict">{{ words }}</text>

@@ -193,7 +193,7 @@ describe("the rarer gear", () => {
 
   it("a one-way combiner says what it passes", () => {
     const now = point({ converters: { x: { ...converter, verdict: "closed", why: "" } } as never });
-    expect(words({ kind: "one_way", limit_a: 15 } as never, now)).toContain("PASSES 15.0 A");
+    expect(words({ kind: "one_way", limit_a: 15 } as never, now)).toContain("PASSES15.0 A");
     expect(words({ kind: "one_way", limit_a: 15 } as never, null)).toContain("15 A at most");
   });
 

@@ -59,6 +59,7 @@ const found = shallowRef<Schemas["AdviceOut"] | null>(null);
 const preview = shallowRef<Schemas["PreviewOut"] | null>(null);
 const shown = ref<string | null>(null);
 const working = ref(false);
+const page = ref<HTMLElement | null>(null);
 const advice = computed(() => found.value?.advice.find((a) => a.pattern === shown.value) ?? null);
 
 async function ask() {
@@ -83,6 +84,8 @@ async function ask() {
 async function show(pattern: string | null) {
   shown.value = pattern;
   preview.value = null;
+  // On a phone the pattern picked stands above the list.
+  if (!mdAndUp.value) page.value?.scrollTo({ top: 0 });
   if (!pattern) return;
   const params = { path: { variant_id: props.variantId, pattern } };
   try {
@@ -123,7 +126,7 @@ watch([wishes, () => props.variantId], ask);
 
 <template>
   <StageFrame :job-id="jobId" :variant-id="variantId" stage="scheme" @opened="ask">
-    <div class="page">
+    <div ref="page" class="page">
       <header>
         <h1>Patterns</h1>
         <v-btn :to="{ name: 'scheme', params: { jobId, variantId } }">Back to the scheme</v-btn>
