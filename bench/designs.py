@@ -89,8 +89,8 @@ def largest_design() -> Design:
     relay = {"cut_in_v": 13.3, "cut_in_s": 60, "cut_out_v": 12.75, "cut_out_s": 30}
     for n, (a, b) in enumerate(((2, 0), (2, 1), (2, 3), (2, 4))):
         draft.part("relay", f"relay_{n}", **relay)
-        draft.cable(f"bank_{a}.pos", f"relay_{n}.a", "2 AWG")
-        draft.cable(f"relay_{n}.b", f"bank_{b}.pos", "2 AWG")
+        draft.cable(f"bank_{giver}.pos", f"relay_{n}.a", "2 AWG")
+        draft.cable(f"relay_{n}.b", f"bank_{taker}.pos", "2 AWG")
         draft.cable(f"relay_{n}.neg", f"minus_bar.s{n + 8}", "16 AWG")
     draft.part("dcdc", "converter", limit_a=30, set_v=14.2)
     draft.cable("bank_2.pos", "converter.in", "2 AWG")
@@ -114,8 +114,8 @@ def largest_design() -> Design:
     draft.cable("minus_bar.s24", "second_minus_bar.s24")
     draft.part("charger", "charger", outputs=3, rated_a=60, set_v=14.4, float_v=13.5)
     draft.part("solar", "solar", panel_w=400, set_v=14.3)
-    for n, bank in enumerate((2, 0, 3), start=1):
-        draft.cable(f"charger.out{n}", f"bank_{bank}.pos", "6 AWG")
+    for n, charged in enumerate((2, 0, 3), start=1):
+        draft.cable(f"charger.out{n}", f"bank_{charged}.pos", "6 AWG")
     draft.cable("charger.neg", "minus_bar.s20", "6 AWG")
     draft.cable("solar.pos", "bank_2.pos", "8 AWG")
     draft.cable("solar.neg", "minus_bar.s21", "8 AWG")
@@ -311,8 +311,8 @@ def _random_late_gear(draft: Draft, rng: Random, banks: list[str], taps: list[st
     if rng.random() < 0.4:
         _random_protection(draft, rng, rng.choice(banks))
     if rng.random() < 0.4:
-        items = [{"id": "kettle", "name": "Kettle", "power_w": rng.choice((80, 600, 1400))}]
-        items[0]["profiles"] = ["living"]
+        kettle: dict[str, Any] = {"id": "kettle", "name": "Kettle", "profiles": ["living"]}
+        items = [kettle | {"power_w": rng.choice((80, 600, 1400))}]
         charger = {"charger_a": rng.choice((None, 40)), "idle_w": rng.choice((6, 20))}
         draft.part("inverter", "inverter", rated_w=1500, items=items, **charger)
         _land(draft, rng, "inverter.pos", rng.choice(taps))

@@ -13,6 +13,7 @@ from collections.abc import Callable, Mapping
 from pathlib import Path
 
 from pydantic import BaseModel, ValidationError
+from strom_engine.advice import advise, measures
 from strom_engine.circuit import bench, position_card
 from strom_engine.design import Design, State, check_state
 from strom_engine.design.validation import problems_from_pydantic
@@ -45,7 +46,16 @@ def _netlist(task: Task) -> object:
     return spice_netlist(design, state, bench(design, state).point.moved())
 
 
+def _advice(task: Task) -> object:
+    found, refused = advise(task.drawn, task.survey)
+    return {"advice": found, "refused": refused}
+
+
 COMMANDS: dict[str, tuple[str, Compute]] = {
+    "advice": (
+        "patterns ranked for this boat, each with its reasons",
+        _advice,
+    ),
     "audit": (
         "what a day costs in each profile, and the counted way beside it",
         lambda t: load_report(t.design, t.survey),
@@ -65,6 +75,10 @@ COMMANDS: dict[str, tuple[str, Compute]] = {
     "findings": (
         "what breaks a rule, with its arithmetic",
         lambda t: findings(t.drawn, t.survey),
+    ),
+    "measures": (
+        "what a variant comes to, in the numbers that variants are compared by",
+        lambda t: measures(t.drawn, t.survey),
     ),
     "netlist": ("a state as a SPICE netlist (plain text)", _netlist),
     "positions": (
