@@ -87,7 +87,7 @@ def largest_design() -> Design:
         draft.cable(f"{bank}.pos", f"switch_{n}.a")
         draft.cable(f"{bank}.neg", f"minus_bar.s{n + 1}")
     relay = {"cut_in_v": 13.3, "cut_in_s": 60, "cut_out_v": 12.75, "cut_out_s": 30}
-    for n, (a, b) in enumerate(((2, 0), (2, 1), (2, 3), (2, 4))):
+    for n, (giver, taker) in enumerate(((2, 0), (2, 1), (2, 3), (2, 4))):
         draft.part("relay", f"relay_{n}", **relay)
         draft.cable(f"bank_{giver}.pos", f"relay_{n}.a", "2 AWG")
         draft.cable(f"relay_{n}.b", f"bank_{taker}.pos", "2 AWG")

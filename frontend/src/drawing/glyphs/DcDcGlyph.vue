@@ -74,14 +74,4 @@ const mirror = (x: number) => (props.box.mirrored ? 112 - x : x);
 .lift {
   stroke: rgb(var(--v-theme-wire));
 }
-.verdict {
-  font-size: 15px;
-  font-weight: 800;
-}
-.verdict.closed {
-  fill: rgb(var(--v-theme-success));
-}
-.verdict.chatters {
-  fill: rgb(var(--v-theme-error));
-}
 </style>

@@ -58,14 +58,4 @@ const seen = computed(() => {
 .leaf.chatters {
   stroke: rgb(var(--v-theme-error));
 }
-.verdict {
-  font-size: 15px;
-  font-weight: 800;
-}
-.verdict.closed {
-  fill: rgb(var(--v-theme-success));
-}
-.verdict.chatters {
-  fill: rgb(var(--v-theme-error));
-}
 </style>

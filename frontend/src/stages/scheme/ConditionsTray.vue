@@ -4,6 +4,7 @@ import { computed } from "vue";
 import { percent } from "@/shared/units";
 
 import { useBench } from "./benchStore";
+import TraySlider from "./TraySlider.vue";
 import { useScheme } from "@/documents/schemeStore";
 
 defineProps<{ selected: string | null }>();
@@ -67,19 +68,16 @@ function turn(id: string, position: string) {
         >
           {{ running ? "Running" : "Start engine" }}
         </v-btn>
-        <label class="slider">
-          <input
-            type="range"
-            min="600"
-            max="3200"
-            step="50"
-            aria-label="Engine speed"
-            :disabled="!running"
-            :value="bench.state.rpm"
-            @input="bench.set({ rpm: Number(($event.target as HTMLInputElement).value) })"
-          />
-          <span>{{ bench.state.rpm }} rpm</span>
-        </label>
+        <TraySlider
+          label="Engine speed"
+          :min="600"
+          :max="3200"
+          :step="50"
+          :disabled="!running"
+          :value="bench.state.rpm ?? 0"
+          :words="`${bench.state.rpm} rpm`"
+          @set="bench.set({ rpm: $event })"
+        />
       </div>
     </div>
     <div v-if="engines > 1" class="group">
@@ -108,48 +106,39 @@ function turn(id: string, position: string) {
     </div>
     <div v-if="kinds.has('solar')" class="group">
       <h3>Sun</h3>
-      <label class="slider">
-        <input
-          type="range"
-          min="0"
-          max="1"
-          step="0.05"
-          aria-label="Sun"
-          :value="bench.state.sun"
-          @input="bench.set({ sun: Number(($event.target as HTMLInputElement).value) })"
-        />
-        <span>{{ percent(bench.state.sun ?? 0) }} of full sun</span>
-      </label>
+      <TraySlider
+        label="Sun"
+        :min="0"
+        :max="1"
+        :step="0.05"
+        :value="bench.state.sun ?? 0"
+        :words="`${percent(bench.state.sun ?? 0)} of full sun`"
+        @set="bench.set({ sun: $event })"
+      />
     </div>
     <div v-if="driven.has('wind')" class="group">
       <h3>Wind</h3>
-      <label class="slider">
-        <input
-          type="range"
-          min="0"
-          max="40"
-          step="1"
-          aria-label="Wind"
-          :value="bench.state.wind_kn"
-          @input="bench.set({ wind_kn: Number(($event.target as HTMLInputElement).value) })"
-        />
-        <span>{{ bench.state.wind_kn }} kn</span>
-      </label>
+      <TraySlider
+        label="Wind"
+        :min="0"
+        :max="40"
+        :step="1"
+        :value="bench.state.wind_kn ?? 0"
+        :words="`${bench.state.wind_kn} kn`"
+        @set="bench.set({ wind_kn: $event })"
+      />
     </div>
     <div v-if="driven.has('water')" class="group">
       <h3>Boat speed</h3>
-      <label class="slider">
-        <input
-          type="range"
-          min="0"
-          max="12"
-          step="0.5"
-          aria-label="Boat speed"
-          :value="bench.state.boat_kn"
-          @input="bench.set({ boat_kn: Number(($event.target as HTMLInputElement).value) })"
-        />
-        <span>{{ bench.state.boat_kn }} kn</span>
-      </label>
+      <TraySlider
+        label="Boat speed"
+        :min="0"
+        :max="12"
+        :step="0.5"
+        :value="bench.state.boat_kn ?? 0"
+        :words="`${bench.state.boat_kn} kn`"
+        @set="bench.set({ boat_kn: $event })"
+      />
     </div>
     <div class="group">
       <h3>Life aboard <kbd>L</kbd></h3>
@@ -217,17 +206,6 @@ kbd {
   min-width: 104px;
   padding: 0 12px;
   height: 40px;
-}
-.slider {
-  display: flex;
-  flex-direction: column;
-  font-weight: 600;
-  font-size: 0.9rem;
-}
-.slider input {
-  width: 104px;
-  height: 22px;
-  accent-color: rgb(var(--v-theme-secondary));
 }
 .profile {
   width: 142px;
