@@ -84,6 +84,27 @@ def test_put_in_swap_park_land_and_undo(page: Page, server: Server) -> None:
     expect(page.locator('[data-part="breaker_1"]')).to_have_count(0)
 
 
+def test_add_a_part_and_run_a_cable(page: Page) -> None:
+    open_variant(page, "Pilot 3", "Relay turned round")
+    page.get_by_role("button", name="Add", exact=True).click()
+    dialog = page.get_by_role("dialog", name="Add a part")
+    dialog.get_by_role("button", name="Put in a one-way combiner").click()
+    dialog.get_by_role("button", name="Done").click()
+    page.locator('[data-part="one_way_1"]').wait_for()
+    page.locator('[data-part="house_bank"] .touch').press("Enter")
+    sheet = page.get_by_label("Picked")
+    sheet.get_by_role("button", name="Run a cable from House battery +").click()
+    expect(sheet).to_contain_text("Pick the post for the new cable")
+    page.locator('[data-post="selector.common"]').click()
+    page.locator('[data-cable="new_cable"]').press("Enter")
+    expect(sheet).to_contain_text("House battery + to Selector common")
+    expect(sheet).to_contain_text("length estimated")
+    for _ in range(2):
+        page.keyboard.press("u")
+        page.wait_for_timeout(600)
+    expect(page.locator('[data-part="one_way_1"]')).to_have_count(0)
+
+
 def test_the_stack_on_a_post(page: Page) -> None:
     open_variant(page, "Pilot 3", "Relay turned round")
     page.locator('[data-part="house_bank"] .touch').press("Enter")

@@ -12,6 +12,7 @@ from strom_engine.design import (
     apply_change,
     change_from,
     change_words,
+    joinable_posts,
     landing_posts,
     parse_design,
     touched,
@@ -119,6 +120,16 @@ def test_parking_landing_and_taking_out() -> None:
         apply_change(SELECTOR, LandParked(cable=fed, end="start", to="house_bank.pos"))
     with pytest.raises(ChangeError, match="dead short"):
         apply_change(parked, LandParked(cable=fed, end="start", to="bar.s9"))
+
+
+def test_a_new_cable_lands_on_its_own_side() -> None:
+    posts = joinable_posts(SELECTOR, "house_bank.pos")
+    assert "selector.common" in posts and "panel.pos" in posts
+    assert not {p for p in posts if p.endswith(".neg") or p.startswith("house_bank")}
+    minus = joinable_posts(SELECTOR, "panel.neg")
+    assert "bar.s6" in minus and "selector.common" not in minus
+    with pytest.raises(ChangeError, match=r"did you mean 'panel\.neg'"):
+        joinable_posts(SELECTOR, "panel.nge")
 
 
 def test_a_parked_end_is_let_go_when_its_part_goes() -> None:

@@ -91,6 +91,10 @@ def test_what_is_aboard_stays(design: Design, survey: Survey, pattern: Pattern) 
     for part in built.components:
         if part.kind in (*KEPT, "loads", "relay", "dcdc", "one_way", "fuse", "switch"):
             assert {f"{part.id}.{p}" for p in part.posts() if "out" not in p} <= landed, part.id
+    # Where places are known, new gear has one too.
+    if all(p.place for p in design.components if p.kind == "bank"):
+        gear = ("fuse", "switch", "relay", "dcdc")
+        assert all(p.place for p in built.components if p.kind in gear)
     # Rewiring once more as the same pattern changes nothing.
     again = pattern_design(built, pattern, survey)
     assert differing(built, again) == ()

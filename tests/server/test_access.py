@@ -48,6 +48,8 @@ def call(client: Client, method: str, path: str, job: Job, variant: Variant) -> 
     )
     if path.endswith("landing"):
         address += "?cable=solar_house&end=end"
+    if path.endswith("joinable"):
+        address += "?post=house_bank.pos"
     if method == "get":
         return client.get(address)
     body = json.dumps(BODIES.get(path.rsplit("/", 1)[-1], STATE))

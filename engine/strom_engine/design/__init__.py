@@ -13,6 +13,7 @@ from strom_engine.design.changes import (
     apply_change,
     change_from,
     change_words,
+    joinable_posts,
     landing_posts,
     touched,
 )
@@ -138,6 +139,7 @@ __all__ = [
     "check_state",
     "default_positions",
     "design_problems",
+    "joinable_posts",
     "landing_posts",
     "moves_itself",
     "parse_design",

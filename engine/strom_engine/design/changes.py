@@ -7,7 +7,7 @@ from typing import Annotated, Any, Literal, TypeVar
 
 from pydantic import Field, TypeAdapter, ValidationError
 
-from strom_engine.design.document import Cable, Design
+from strom_engine.design.document import Cable, Design, ParkedCable
 from strom_engine.design.fields import Frozen, Identifier, PostRef
 from strom_engine.design.part_changes import (
     PartChange,
@@ -31,6 +31,7 @@ from strom_engine.design.rewiring import (
 from strom_engine.design.sides import post_sides
 from strom_engine.design.validation import design_problems, problems_from_pydantic, suggest
 from strom_engine.errors import ChangeError, Problem
+from strom_engine.reference import CONDUCTOR_SIZES
 
 __all__ = [
     "CHANGE_TYPES",
@@ -45,6 +46,7 @@ __all__ = [
     "apply_change",
     "change_from",
     "change_words",
+    "joinable_posts",
     "landing_posts",
     "touched",
 ]
@@ -273,6 +275,20 @@ def landing_posts(design: Design, cable_id: str, end: Literal["start", "end"]) -
             if fits and not thin and ref not in (here, other):
                 offered.append(ref)
     return tuple(offered)
+
+
+def joinable_posts(design: Design, ref: str) -> tuple[str, ...]:
+    """Posts that a new cable from a post can land on: those of its side, of other parts.
+
+    Raises ChangeError when there is no such post.
+    """
+    if ref not in design.post_polarity:
+        text = f"there is no post {ref!r}{suggest(ref, design.post_polarity)}"
+        raise ChangeError(text, (Problem("post", text),))
+    hanging = ParkedCable(
+        id="new_cable", start=ref, end=None, length_m=1.0, gauge=CONDUCTOR_SIZES[0]
+    )
+    return landing_posts(design.having(parked=(hanging,)), hanging.id, "end")
 
 
 def _free_stud(design: Design, bar: BusBar) -> str:

@@ -141,9 +141,23 @@ class Builder:
                 return part.id
         new_id = free_id(kind, self._taken)
         figures = {**must, **own, **new}
-        made = usual_part(kind, new_id, self._free_name(name), self.design.system_v, None, figures)
+        place = self._gear_place(near)
+        made = usual_part(kind, new_id, self._free_name(name), self.design.system_v, place, figures)
         self.parts[made.id] = made
         return made.id
+
+    def _gear_place(self, near: Bank | None) -> str | None:
+        """Where new gear stands: where such gear stood, if within reach; else by its bank."""
+        reach = {p.id for p in self.design.places if p.within_reach and not p.engine_space}
+        was = [
+            str(part.place)
+            for part in self.design.components
+            if part.kind in ("selector", "dual_switch", "switch") and part.place in reach
+        ]
+        if was:
+            return max(sorted(set(was)), key=was.count)
+        bank = near or self.aboard.house
+        return bank.place if bank else None
 
     @property
     def _taken(self) -> set[str]:
@@ -222,7 +236,8 @@ class Builder:
             return f"{fuse.id}.{far}"
         new_id = free_id("fuse", self._taken)
         own = {"rating_a": fuse_rating_a(current_a)}
-        part = usual_part("fuse", new_id, self._free_name(name), self.design.system_v, None, own)
+        place = self.parts[_of(start)].place
+        part = usual_part("fuse", new_id, self._free_name(name), self.design.system_v, place, own)
         self.parts[new_id] = part
         self.run(start, f"{new_id}.a", current_a, AT_THE_POST_M)
         return f"{new_id}.b"

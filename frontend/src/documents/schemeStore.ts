@@ -137,6 +137,12 @@ export const useScheme = defineStore("scheme", () => {
     return found.posts;
   }
 
+  async function joinable(post: string) {
+    const params = { ...at(), query: { post } };
+    const found = await told(api.GET("/api/variants/{variant_id}/joinable", { params }));
+    return found.posts;
+  }
+
   return {
     scheme,
     parts,
@@ -158,5 +164,6 @@ export const useScheme = defineStore("scheme", () => {
     edit,
     applyPattern,
     landing,
+    joinable,
   };
 });

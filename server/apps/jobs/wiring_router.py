@@ -6,14 +6,17 @@ from uuid import UUID
 from django.http import HttpRequest
 from ninja import Router
 from strom_engine.advice import Wishes
+from strom_engine.design import joinable_posts
 
 from apps.accounts.permissions import member, workshop_of
 from apps.jobs import actions, queries, wiring_queries
+from apps.jobs.documents import surveyed_design
 from apps.jobs.schemas import (
     AdviceOut,
     CompareOut,
     EditIn,
     EditsOut,
+    LandingOut,
     PatternIn,
     PreviewOut,
     ProblemOut,
@@ -32,6 +35,13 @@ def edits(
     """What can be done with a cable or a part."""
     variant = queries.get_variant(workshop_of(request), variant_id)
     return wiring_queries.edits_of(variant, cable, part)
+
+
+@router.get("/variants/{variant_id}/joinable", response=ERRORS | {200: LandingOut})
+def joinable(request: HttpRequest, variant_id: UUID, post: str) -> LandingOut:
+    """Posts that a new cable from a post can land on."""
+    design = surveyed_design(queries.get_variant(workshop_of(request), variant_id))
+    return LandingOut(posts=list(joinable_posts(design, post)))
 
 
 @router.post("/variants/{variant_id}/edit", response=WRITE)

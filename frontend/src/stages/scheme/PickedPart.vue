@@ -100,7 +100,19 @@ function move(ref: string, stack: string[], at: number, by: 1 | -1) {
       </v-btn>
     </div>
   </template>
-  <template v-for="at in wiring.edits?.posts" :key="at.post">
+  <template v-if="picking.moving?.from">
+    <p>
+      <strong>Pick the post</strong> for the new cable from {{ post(picking.moving.from) }}, on the
+      drawing or here.
+    </p>
+    <ul class="posts">
+      <li v-for="ref in picking.moving.posts" :key="ref">
+        <v-btn size="small" block @click="picking.moveTo(ref)">{{ post(ref) }}</v-btn>
+      </li>
+    </ul>
+    <v-btn variant="text" @click="picking.drop()">Run no cable</v-btn>
+  </template>
+  <template v-for="at in picking.moving ? [] : wiring.edits?.posts" :key="at.post">
     <h4>
       {{ post(at.post) }} <span class="volts">{{ volts(point?.post_v[at.post]) }}</span>
     </h4>
@@ -131,6 +143,9 @@ function move(ref: string, stack: string[], at: number, by: 1 | -1) {
       </li>
     </ol>
     <p v-else class="bare">no cable on it</p>
+    <v-btn size="small" variant="text" @click="picking.startCable(at.post)">
+      Run a cable from {{ post(at.post) }}
+    </v-btn>
     <div v-if="at.gathers" class="ends">
       <v-btn :disabled="wiring.asking" @click="wiring.edit('gather', at.post, 'bus_bar')">
         Split onto a bus bar

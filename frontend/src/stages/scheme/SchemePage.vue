@@ -10,6 +10,7 @@ import FindingsList from "@/stages/frame/FindingsList.vue";
 import SideDrawer from "@/stages/frame/SideDrawer.vue";
 import StageFrame from "@/stages/frame/StageFrame.vue";
 
+import AddDialog from "./AddDialog.vue";
 import BenchTables from "./BenchTables.vue";
 import { useBench } from "./benchStore";
 import ConditionsTray from "./ConditionsTray.vue";
@@ -30,6 +31,7 @@ const { mdAndUp } = useDisplay();
 const drawer = ref<"findings" | "tables" | null>(mdAndUp.value ? "findings" : null);
 const card = ref(false);
 const finding = ref(false);
+const adding = ref(false);
 const selected = ref<string | null>(null);
 
 const layout = computed(() =>
@@ -129,6 +131,7 @@ function otherSide() {
             Tables
           </v-btn>
           <v-btn size="small" @click="card = true">Position card</v-btn>
+          <v-btn size="small" @click="adding = true">Add</v-btn>
           <v-btn size="small" :to="{ name: 'patterns', params: { jobId, variantId } }">
             Patterns
           </v-btn>
@@ -181,6 +184,7 @@ function otherSide() {
   </StageFrame>
   <PositionCard v-model="card" />
   <FindDialog v-model="finding" />
+  <AddDialog v-model="adding" />
 </template>
 
 <style scoped>

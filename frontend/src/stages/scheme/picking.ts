@@ -5,12 +5,18 @@ import { ref, watch } from "vue";
 import { useNotices } from "@/app/notices";
 
 import { useScheme } from "@/documents/schemeStore";
+import { freeId } from "@/shared/ids";
+
+/** What a new cable is until its run is measured and sized. */
+const NEW_CABLE = { gauge: "6 AWG", length_m: 1.5, estimated: true };
 
 export interface Moving {
   cable: string;
   end: "start" | "end";
   posts: string[];
   parked: boolean;
+  /** The post that a new cable starts from. */
+  from?: string;
 }
 
 export const usePicking = defineStore("picking", () => {
@@ -38,12 +44,27 @@ export const usePicking = defineStore("picking", () => {
     }
   }
 
+  /** A new cable from a post, to be landed like an end that is moved. */
+  async function startCable(from: string) {
+    try {
+      const posts = await schemes.joinable(from);
+      const { cables, parked = [] } = schemes.scheme?.design ?? { cables: [] };
+      const taken = [...cables, ...parked].map((c) => c.id);
+      moving.value = { cable: freeId("new cable", taken), end: "end", posts, parked: false, from };
+    } catch (error) {
+      notices.failed(error);
+    }
+  }
+
   async function moveTo(post: string) {
     if (!moving.value) return;
-    const { cable, end, parked } = moving.value;
+    const { cable, end, parked, from } = moving.value;
     moving.value = null;
     const type = parked ? "land_parked" : "move_cable_end";
-    if (await schemes.change({ type, cable, end, to: post })) {
+    const change = from
+      ? { type: "add_cable", cable: { ...NEW_CABLE, id: cable, start: from, end: post } }
+      : { type, cable, end, to: post };
+    if (await schemes.change(change)) {
       notices.said(schemes.scheme?.can_undo ?? "Moved");
     }
   }
@@ -59,5 +80,5 @@ export const usePicking = defineStore("picking", () => {
     },
   );
 
-  return { picked, moving, side, pick, drop, startMove, moveTo };
+  return { picked, moving, side, pick, drop, startMove, startCable, moveTo };
 });

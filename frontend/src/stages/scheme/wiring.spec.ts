@@ -33,6 +33,7 @@ beforeEach(() => {
       edit: scheme({ revision: 2, can_undo: "Put in Fuse 1" }),
       changes: scheme({ revision: 2, can_undo: "Parked it" }),
       landing: { posts: ["main.one"] },
+      joinable: { posts: ["main.one", "main.two"] },
       findings: { revision: 2, findings: [], confirm: "" },
     };
     const answer = answers[path.split("/").at(-1) ?? ""] ?? {};
@@ -115,6 +116,29 @@ describe("a picked part", () => {
     expect(sent.filter((s) => s.path.endsWith("/edit")).map((s) => s.body)).toEqual([
       { base_revision: 1, edit: "gather", at: "house.pos", kind: "fuse_block" },
       { base_revision: 2, edit: "swap", at: "main", kind: "relay" },
+    ]);
+  });
+
+  it("starts a new cable from a post, landed on one that is picked", async () => {
+    await picked("part", "house");
+    await press("Run a cable from House bank +");
+    expect(usePicking().moving).toMatchObject({
+      from: "house.pos",
+      posts: ["main.one", "main.two"],
+    });
+    await press("Main selector two");
+    expect(changes()).toEqual([
+      {
+        type: "add_cable",
+        cable: {
+          id: "new_cable",
+          start: "house.pos",
+          end: "main.two",
+          gauge: "6 AWG",
+          length_m: 1.5,
+          estimated: true,
+        },
+      },
     ]);
   });
 

@@ -9,7 +9,7 @@ import PickField from "@/shared/fields/PickField.vue";
 import { ampHours } from "@/shared/units";
 
 import { BANK_FIGURES } from "./figures";
-import AddFound from "./AddFound.vue";
+import AddFound from "@/stages/frame/AddFound.vue";
 import FigureFields from "./FigureFields.vue";
 import RestingVolts from "./RestingVolts.vue";
 

@@ -3,7 +3,7 @@ import { computed } from "vue";
 
 import { useScheme } from "@/documents/schemeStore";
 
-import AddFound from "./AddFound.vue";
+import AddFound from "@/stages/frame/AddFound.vue";
 import { GEAR_FIGURES, KIND_WORDS } from "./figures";
 import FigureFields from "./FigureFields.vue";
 

@@ -176,6 +176,7 @@ export const GEAR_FIGURES: Record<string, Figure[]> = {
     RATING,
     flag("start_isolation", "While cranking", "Held open", "As it sees"),
     flag("ignition", "Ignition wire", "Works only with the engine", "None"),
+    flag("lamp", "Remote lamp", "Has one", "None"),
   ],
   isolator: [
     pick("sort", "Sort", [

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-/** Puts a part found aboard into the variant, landed where it usually is. */
+/** Puts a part into the variant, landed where it usually is. */
 import { computed, ref } from "vue";
 
 import type { Schemas } from "@/api/client";
@@ -9,7 +9,9 @@ import { useSurvey } from "@/documents/surveyStore";
 import PickField from "@/shared/fields/PickField.vue";
 
 type Kind = Schemas["FoundIn"]["kind"];
-const props = defineProps<{ kinds: Kind[] }>();
+const props = withDefaults(defineProps<{ kinds: Kind[]; title?: string }>(), {
+  title: "Found another?",
+});
 
 const WORDS: Record<Kind, { add: string; name: string; note: string }> = {
   bank: { add: "a bank", name: "Bank", note: "joined by its negative" },
@@ -76,7 +78,7 @@ async function add(kind: Kind) {
 
 <template>
   <div class="card found">
-    <h3>Found another?</h3>
+    <h3>{{ title }}</h3>
     <div class="fields">
       <PickField
         v-if="landing"
