@@ -32,7 +32,7 @@ def pattern_change(design: Design, pattern: Pattern, survey: Survey | None = Non
     if against:
         text = f"{pattern.name}: {'; '.join(against)}"
         raise ChangeError(text, tuple(Problem("pattern", reason) for reason in against))
-    builder = Builder(pattern.prepare(with_loads(design, survey)))
+    builder = Builder(pattern.prepare(with_loads(design, survey)), survey)
     pattern.build(builder)
     parts, cables = builder.finished()
     whole = with_equal_minus(design.having(components=parts, cables=cables))

@@ -23,6 +23,7 @@ from strom_engine.design.sides import post_sides
 from strom_engine.design.usual import usual_part
 from strom_engine.patterns.aboard import Aboard
 from strom_engine.reference import CONDUCTOR_SIZES, area_mm2, resistivity_ohm_mm2_per_m
+from strom_engine.survey import Survey
 
 __all__ = ["Builder", "fuse_rating_a", "gauge_for"]
 
@@ -86,8 +87,9 @@ def gauge_for(current_a: float, length_m: float, system_v: float) -> str:
 class Builder:
     """A scheme on its way, over what a design has aboard."""
 
-    def __init__(self, design: Design) -> None:
+    def __init__(self, design: Design, survey: Survey | None = None) -> None:
         self.design = design
+        self._survey = survey
         self.aboard = Aboard(design)
         sides = post_sides(design)
         self._old = design.cables
@@ -200,6 +202,7 @@ class Builder:
         if old is not None:
             self.cables[old.id] = old
             return
+        length_m = self._run_m(start, end) or length_m
         new_id = free_id(start.replace(".", "_")[:36], set(self.cables) | {c.id for c in self._old})
         size = gauge or gauge_for(current_a, length_m, self.design.system_v)
         self.cables[new_id] = Cable(
@@ -211,6 +214,15 @@ class Builder:
             gauge=size,
             purpose="sense" if sense else "power",
         )
+
+    def _run_m(self, start: str, end: str) -> float | None:
+        """The measured run between the places of two posts [m], with the tails; None where none."""
+        places = [self.parts[_of(ref)].place for ref in (start, end)]
+        if self._survey is None or None in places:
+            return None
+        run_m = self._survey.run_lengths_m.get(frozenset(str(p) for p in places))
+        tails = {p.id: p.tail_m for p in self._survey.places}
+        return None if run_m is None else run_m + sum(tails.get(str(p), 0.0) for p in places)
 
     def _behind(self, post: str, other: str) -> str:
         """What stands for a post: what lies behind the disconnect on it."""
@@ -262,7 +274,8 @@ class Builder:
         """On from a fuse, in the gauge of the piece before it where that is new."""
         fuse = fused.partition(".")[0]
         before = next(c for c in self.cables.values() if fuse in (_of(c.start), _of(c.end)))
-        thick = area_mm2(gauge_for(current_a, ACROSS_M, self.design.system_v))
+        length_m = self._run_m(fused, end) or ACROSS_M
+        thick = area_mm2(gauge_for(current_a, length_m, self.design.system_v))
         gauge = before.gauge if before.area_mm2 >= thick else None
         self.run(fused, end, current_a, gauge=gauge)
         after = self.cables[list(self.cables)[-1]]

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from itertools import combinations
 
-from strom_engine.circuit.network import network
+from strom_engine.circuit.network import Network, network
 from strom_engine.circuit.paths import widest_path
-from strom_engine.design import Bank, Cable, Design, default_positions, moves_itself
+from strom_engine.design import Bank, Cable, DcDc, Design, default_positions, moves_itself
 from strom_engine.design.state import switch_positions, switches
 
 __all__ = ["with_equal_minus"]
@@ -38,4 +38,15 @@ def _thicker(design: Design) -> Cable | None:
         minus = widest_path(design, net, f"{a.id}.neg", f"{b.id}.neg")
         if plus and minus and minus.area_mm2 < plus.area_mm2:
             return minus.model_copy(update={"gauge": plus.gauge})
+    return _thicker_behind_charger(design, net)
+
+
+def _thicker_behind_charger(design: Design, net: Network) -> Cable | None:
+    """The way back of what a dc-dc charger takes: as thick as the cable of its input."""
+    for part in design.of_type(DcDc):
+        taken = next((c for c in design.cables if f"{part.id}.in" in (c.start, c.end)), None)
+        for bank in design.of_type(Bank):
+            minus = widest_path(design, net, f"{bank.id}.neg", f"{part.id}.neg")
+            if taken and minus and minus.area_mm2 < taken.area_mm2:
+                return minus.model_copy(update={"gauge": taken.gauge})
     return None

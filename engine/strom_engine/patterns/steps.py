@@ -28,6 +28,7 @@ __all__ = [
 
 POST_ROOM = 2  # cables beyond this go onto a bus
 CHARGE_SHARE = 0.2  # dc-dc charger against the bank it charges, lead 10-25 % (trade practice)
+TOP_UP_SHARE = 0.1  # a bank that gives for minutes only needs topping up
 ALTERNATOR_SHARE = 0.35  # of the label, so that an idling engine still holds its own bank up
 RELAY_SIZES_A = (120.0, 140.0, 160.0, 250.0, 500.0)
 DCDC_SIZES_A = (6, 10, 15, 20, 30, 40, 60)
@@ -163,15 +164,17 @@ def dcdc(b: Builder, first: Bank, second: Bank, name: str, *, ignition: bool = F
     """A dc-dc charger from a bank to another, set for the second one's chemistry."""
     blocks = second.nominal_v / 12
     behind = sum(a.rated_a for a in b.aboard.alternators) or math.inf
-    wanted = min(CHARGE_SHARE * second.capacity_ah, ALTERNATOR_SHARE * behind)
+    share = CHARGE_SHARE if second.role == "house" else TOP_UP_SHARE
+    wanted = min(share * second.capacity_ah, ALTERNATOR_SHARE * behind)
     limit = max((a for a in DCDC_SIZES_A if a <= wanted), default=DCDC_SIZES_A[0])
-    # It runs only while its bank is being charged: above what a full bank rests at.
+    # It runs only while its bank is being charged: above what a full lead bank rests at. From
+    # lithium, whose rest lies higher than any such threshold, with the engine alone.
     lithium = b.aboard.is_lithium(first)
-    start_v, stop_v = (13.5, 13.2) if lithium else (13.3, 12.8)
+    start_v, stop_v = (13.0, 12.8) if lithium else (13.3, 12.8)
     scale = first.nominal_v / 12
     own: dict[str, Any] = {  # Any: fields of whichever part
         "limit_a": float(limit),
-        "ignition": ignition,
+        "ignition": ignition or lithium,
         "set_v": round(chemistry(second.chemistry).absorption_v * blocks, 2),
         "start_v": round(start_v * scale, 2),
         "stop_v": round(stop_v * scale, 2),
