@@ -3,6 +3,7 @@
 from strom_engine.circuit.bench import BenchResult, Cell, bench
 from strom_engine.circuit.build import items_on, source_limit_a, source_running
 from strom_engine.circuit.estimated import estimated_cables
+from strom_engine.circuit.operating_point import operating_point
 from strom_engine.circuit.positions import PositionCard, PositionRow, position_card
 from strom_engine.circuit.reach import Reach, reach
 from strom_engine.circuit.results import (
@@ -13,7 +14,6 @@ from strom_engine.circuit.results import (
     SourceNow,
     StarterNow,
 )
-from strom_engine.circuit.settling import operating_point
 
 __all__ = [
     "BankNow",

@@ -5,9 +5,9 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass
 
+from strom_engine.circuit.operating_point import operating_point
 from strom_engine.circuit.reach import Reach, reach
 from strom_engine.circuit.results import OperatingPoint
-from strom_engine.circuit.settling import operating_point
 from strom_engine.design import Design, State, check_state
 
 __all__ = ["BenchResult", "Cell", "bench"]

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from strom_engine.circuit.automatics.judging import SolveWith, was_closed
 from strom_engine.circuit.constants import PULL_IN_SHARE
-from strom_engine.circuit.operating_point import Solved
 from strom_engine.circuit.results import ContactNow
+from strom_engine.circuit.solved import Solved
 from strom_engine.design import Bank, DualSwitch, FittedInverter, OnOffSwitch, Protection
 
 __all__ = ["judge_held_switch", "judge_inverter", "judge_protection"]

@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from strom_engine.circuit.automatics.judging import SolveWith, was_closed
-from strom_engine.circuit.operating_point import Solved
 from strom_engine.circuit.results import ConverterNow, Verdict
+from strom_engine.circuit.solved import Solved
 from strom_engine.design import DcDc, OneWayCombiner
 
 __all__ = ["judge_dcdc", "judge_one_way", "resting"]

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Callable, Mapping
 
-from strom_engine.circuit.operating_point import Solved
 from strom_engine.circuit.results import ContactNow, ConverterNow, RelayNow
+from strom_engine.circuit.solved import Solved
 
 __all__ = ["Judgement", "SolveWith", "any_within", "highest", "was_closed"]
 

@@ -5,8 +5,8 @@ from __future__ import annotations
 from collections.abc import Mapping
 
 from strom_engine.circuit.automatics.judging import SolveWith, any_within, highest
-from strom_engine.circuit.operating_point import Solved
 from strom_engine.circuit.results import RelayNow
+from strom_engine.circuit.solved import Solved
 from strom_engine.design import Relay
 
 __all__ = ["judge_relay"]
