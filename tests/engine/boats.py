@@ -49,6 +49,19 @@ def two_banks(**changes: Any) -> Draft:
     return draft
 
 
+def twin_engines() -> Design:
+    """A boat with two engines, each with its bank, and a house bank."""
+    draft = two_banks()
+    draft.bank("second_bank", role="engine", unit_cca_a=700, soc=0.95)
+    draft.part("starter", "second_starter", cranking_a=300, engine="second")
+    draft.part("alternator", "second_alternator", rated_a=80, set_v=14.4, engine="second")
+    draft.cable("second_bank.pos", "second_starter.pos")
+    draft.cable("second_starter.pos", "second_alternator.out")
+    for n, part in enumerate(("second_bank", "second_starter", "second_alternator")):
+        draft.cable(f"{part}.neg", f"bar.s{n + 7}")
+    return draft.design()
+
+
 def relay_boat(sensing: str = "dual", **changes: Any) -> Draft:
     """Engine bank with the alternator, house bank beyond a relay; the panel on the house bank."""
     draft = Draft()

@@ -10,7 +10,7 @@ from strom_engine.design import Design
 from strom_engine.patterns import PATTERNS
 
 from bench.designs import Draft
-from tests.engine.boats import demo_job, relay_boat, two_banks
+from tests.engine.boats import demo_job, relay_boat, twin_engines, two_banks
 
 
 def boat(
@@ -68,18 +68,6 @@ def single() -> Design:
     return draft.design()
 
 
-def twins() -> Design:
-    draft = two_banks()
-    draft.bank("second_bank", role="engine", unit_cca_a=700, soc=0.95)
-    draft.part("starter", "second_starter", cranking_a=300, engine="second")
-    draft.part("alternator", "second_alternator", rated_a=80, set_v=14.4, engine="second")
-    draft.cable("second_bank.pos", "second_starter.pos")
-    draft.cable("second_starter.pos", "second_alternator.out")
-    for n, part in enumerate(("second_bank", "second_starter", "second_alternator")):
-        draft.cable(f"{part}.neg", f"bar.s{n + 7}")
-    return draft.design()
-
-
 LFP = {"chemistry": "lfp", "unit_ah": 300}
 REGULATED = {
     "sensing": "external",
@@ -109,7 +97,7 @@ BOATS = [
         "lithium_alternator",
         "the house bank takes",
     ),
-    ("two engines", twins(), Wishes(), "two_engines", "charging path"),
+    ("two engines", twin_engines(), Wishes(), "two_engines", "charging path"),
     ("a bow thruster far away", boat(thruster_m=9), Wishes(), "dual_relay", "copper"),
     (
         "regulated from outside already",

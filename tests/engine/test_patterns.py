@@ -25,7 +25,7 @@ from strom_engine.rules import findings
 from strom_engine.survey import Survey
 
 from bench.designs import Draft
-from tests.engine.boats import DEMO_FILES, demo_job, one_bank, two_banks
+from tests.engine.boats import DEMO_FILES, demo_job, one_bank, twin_engines, two_banks
 from tests.engine.test_against_ngspice import differences
 
 BOATS = [
@@ -39,19 +39,6 @@ def fits(design: Design) -> list[Pattern]:
 
 
 CASES = [(d, s, p) for _, d, s in BOATS for p in fits(d)]
-
-
-def twin_engines() -> Design:
-    """A boat with two engines, each with its bank, and a house bank."""
-    draft = two_banks()
-    draft.bank("second_bank", role="engine", unit_cca_a=700, soc=0.95)
-    draft.part("starter", "second_starter", cranking_a=300, engine="second")
-    draft.part("alternator", "second_alternator", rated_a=80, set_v=14.4, engine="second")
-    draft.cable("second_bank.pos", "second_starter.pos")
-    draft.cable("second_starter.pos", "second_alternator.out")
-    for n, part in enumerate(("second_bank", "second_starter", "second_alternator")):
-        draft.cable(f"{part}.neg", f"bar.s{n + 7}")
-    return draft.design()
 
 
 def test_there_are_at_least_twelve_and_each_fits_some_boat() -> None:

@@ -178,6 +178,15 @@ class Context:
             for words, at in dict(ways).items()
         )
 
+    def flat_words(self, drawn_a: float, banks: tuple[str, ...]) -> tuple[str, float]:
+        """How long banks last under a draw, in words, and their capacity [Ah]."""
+        capacity = sum(b.capacity_ah for b in self.banks if b.id in banks)
+        words = (
+            f"It can draw {drawn_a:.1f} A: {capacity:.0f} Ah / {drawn_a:.1f} A = "
+            f"{capacity / drawn_a:.0f} h to flat with all of it on."
+        )
+        return words, capacity
+
     def busiest_profile(self) -> str | None:
         """The profile in which most is drawn."""
         drawn = {

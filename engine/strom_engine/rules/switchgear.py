@@ -315,7 +315,7 @@ def uncut_loads(context: Context) -> Iterator[Finding]:
 
 def _never_cut(context: Context, group: LoadGroup, banks: tuple[str, ...]) -> Finding:
     drawn = sum(i.draw_a for i in group.items if not i.always_on)
-    capacity = sum(b.capacity_ah for b in context.banks if b.id in banks)
+    flat, capacity = context.flat_words(drawn, banks)
     return Finding(
         rule=SW7.id,
         severity="fault",
@@ -323,8 +323,7 @@ def _never_cut(context: Context, group: LoadGroup, banks: tuple[str, ...]) -> Fi
         arithmetic=(
             f"Positions tried: {len(context.combinations)}; {group.name} is fed in all of them, "
             f"by {context.names(banks)}.",
-            f"It can draw {drawn:.1f} A: {capacity:.0f} Ah / {drawn:.1f} A = "
-            f"{capacity / drawn:.0f} h to flat with all of it on.",
+            flat,
         ),
         figures=(Figure("Draw that no switch cuts", drawn, "A"), Figure("Bank", capacity, "Ah")),
         limit="0 A but the always-on circuits",

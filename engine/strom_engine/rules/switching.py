@@ -145,7 +145,7 @@ def _still_fed(context: Context, part: LoadGroup | Starter, banks: tuple[str, ..
         if isinstance(part, LoadGroup)
         else part.cranking_a
     )
-    capacity = sum(b.capacity_ah for b in context.banks if b.id in banks)
+    flat, capacity = context.flat_words(drawn, banks)
     return Finding(
         rule=SW8.id,
         severity="fault",
@@ -153,8 +153,7 @@ def _still_fed(context: Context, part: LoadGroup | Starter, banks: tuple[str, ..
         arithmetic=(
             f"All {len(context.switches)} switches off: {part.name} is still fed by "
             f"{context.names(banks)}.",
-            f"It can draw {drawn:.1f} A: {capacity:.0f} Ah / {drawn:.1f} A = "
-            f"{capacity / drawn:.0f} h to flat with all of it on.",
+            flat,
         ),
         figures=(Figure("Draw that no switch cuts", drawn, "A"), Figure("Bank", capacity, "Ah")),
         limit="0 A but the always-on circuits",
