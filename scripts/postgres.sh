@@ -25,6 +25,13 @@ start_pg() {
   DATA=$(pg_folder "$PG_NAME")
   secret=$STATE/$PG_NAME.password
   if [ "$(id -u)" -eq 0 ]; then install -d -m 755 "$(dirname "$DATA")"; fi
+  if [ -f "$DATA/PG_VERSION" ] && [ ! -s "$secret" ]; then
+    # Another checkout stood at this path before; what it left is kept, and not opened.
+    as_pg "$BIN/pg_ctl" -D "$DATA" -m fast -w -s stop 2>/dev/null || true
+    kept=$DATA.kept-$(date +%Y%m%d%H%M%S)
+    mv "$DATA" "$kept"
+    say "the password of database $PG_NAME is gone: what was in it is kept in $kept"
+  fi
   if [ ! -f "$DATA/PG_VERSION" ]; then
     say "making the database cluster $PG_NAME"
     rm -rf "$DATA"

@@ -19,7 +19,7 @@ from strom_engine.design import (
     LoadItem,
 )
 from strom_engine.design.edits import free_id
-from strom_engine.design.sides import post_sides
+from strom_engine.design.sides import metal_joins, post_sides
 from strom_engine.design.usual import usual_part
 from strom_engine.patterns.aboard import Aboard
 from strom_engine.reference import CONDUCTOR_SIZES, area_mm2, resistivity_ohm_mm2_per_m
@@ -69,6 +69,7 @@ CRANKING_A = 150.0
 AT_THE_POST_M, ACROSS_M = 0.15, 1.5
 CONTINUOUS_SHARE = 0.8  # a fuse carries at most 80 % of its rating for long (ABYC E-11)
 RELAY_A = 120.0
+MOST_LETTERS = 56  # of a name, with room for a number behind it
 
 
 def fuse_rating_a(current_a: float) -> float:
@@ -167,6 +168,7 @@ class Builder:
 
     def _free_name(self, name: str) -> str:
         taken = {p.name for p in self.parts.values()} | {p.name for p in self._pool}
+        name = name[:MOST_LETTERS]
         found, n = name, 2
         while found in taken:
             found, n = f"{name} {n}", n + 1
@@ -318,14 +320,16 @@ class Builder:
 
     def join_minus(self, a: Bank, b: Bank) -> None:
         """A common negative for two banks that have none."""
-        joined, before = {a.id}, 0
+        joins = [(c.start, c.end) for c in self.cables.values() if c.purpose == "power"]
+        for part in self.parts.values():
+            joins += [(f"{part.id}.{x}", f"{part.id}.{y}") for x, y in metal_joins(part)]
+        joined, before = {f"{a.id}.neg"}, 0
         while len(joined) != before:
             before = len(joined)
-            for cable in self.cables.values():
-                ends = {_of(cable.start), _of(cable.end)}
-                if ends & joined:
-                    joined |= ends
-        if b.id not in joined:
+            for ends in joins:
+                if joined.intersection(ends):
+                    joined.update(ends)
+        if f"{b.id}.neg" not in joined:
             self.run(f"{a.id}.neg", f"{b.id}.neg", CRANKING_A, gauge=CRANKING_GAUGE)
 
     # -- amps --------------------------------------------------------------------------------

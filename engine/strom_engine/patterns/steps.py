@@ -26,6 +26,7 @@ __all__ = [
     "start_behind",
 ]
 
+MOST_STUDS = 24
 POST_ROOM = 2  # cables beyond this go onto a bus
 CHARGE_SHARE = 0.2  # dc-dc charger against the bank it charges, lead 10-25 % (trade practice)
 TOP_UP_SHARE = 0.1  # a bank that gives for minutes only needs topping up
@@ -52,11 +53,11 @@ def loads_behind(b: Builder, post: str) -> None:
             if not b.kept(post, end):
                 b.fused(post, end, amps, f"{name} fuse")
         return
-    studs = max(6, len(feeds) + 2)
+    studs = min(MOST_STUDS, max(6, len(feeds) + 2))
     bar = b.gear("bus_bar", "House bus", must={"polarity": "pos"}, own={"studs": studs})
     b.run(post, f"{bar}.s1", house_main_a(b))
     for n, (end, amps, name) in enumerate(feeds, start=2):
-        b.fused(f"{bar}.s{n}", end, amps, f"{name} fuse")
+        b.fused(f"{bar}.s{min(n, studs)}", end, amps, f"{name} fuse")
 
 
 def always_on(b: Builder, bank: Bank) -> None:
