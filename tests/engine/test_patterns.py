@@ -183,8 +183,9 @@ def test_the_fuse_carries_its_current_for_long(amps: float, rating: float) -> No
 def test_a_first_size_by_drop_and_by_current() -> None:
     # 10 A over 5 m of a 12 V system: 0.019153 x 10 x 10 / 0.36 V = 5.3 mm2: 8 AWG is 8.37 mm2
     assert gauge_for(10, 5.0, 12) == "8 AWG"
-    # short, it is the current that decides: 10 / 4.5 = 2.2 mm2: 12 AWG is 3.3 mm2
-    assert gauge_for(10, 0.2, 12) == "12 AWG"
+    # short, it is the current that decides: 16 AWG is allowed 25 x 0.85 = 21.25 A, 14 AWG 29.75 A
+    assert gauge_for(21, 0.2, 12) == "16 AWG"
+    assert gauge_for(22, 0.2, 12) == "14 AWG"
     assert gauge_for(0.1, 0.2, 12) == "16 AWG"  # never thinner
 
 

@@ -9,6 +9,8 @@ from strom_engine.design import Bank
 from strom_engine.errors import ReferenceDataError
 from strom_engine.reference import (
     CHEMISTRIES,
+    CONDUCTOR_SIZES,
+    ampacity_a,
     area_mm2,
     chemistry,
     load_table,
@@ -92,3 +94,31 @@ def test_charging_needs_the_overpotential_and_discharging_does_not() -> None:
     eta = 0.3084 * math.asinh(20 / 1.8)
     assert source.terminal_v(20) == pytest.approx(12.36 + eta)
     assert eta == pytest.approx(0.957, abs=0.002)
+
+
+@pytest.mark.parametrize(
+    ("size", "insulation_c", "engine_space", "amps"),
+    [
+        ("16 AWG", 105, False, 25),
+        ("4/0 AWG", 105, False, 445),
+        ("2 AWG", 105, True, 210 * 0.85),
+        ("2 AWG", 60, True, 140 * 0.58),
+        ("2 AWG", 85, False, 175),  # no column: the next lower one, 80 degC
+        ("35 mm2", 105, False, 210),
+        ("35 mm2", 70, True, 160 * 0.75),
+        ("35 mm2", 60, True, 0),  # not allowed there
+    ],
+)
+def test_allowable_current(size: str, insulation_c: int, engine_space: bool, amps: float) -> None:
+    assert ampacity_a(size, insulation_c, engine_space=engine_space) == pytest.approx(amps)
+
+
+@pytest.mark.parametrize("size", CONDUCTOR_SIZES)
+def test_every_size_is_allowed_more_than_the_next_thinner_one(size: str) -> None:
+    own = [s for s in CONDUCTOR_SIZES if s.endswith("AWG") == size.endswith("AWG")]
+    thinner = own[own.index(size) - 1] if own.index(size) else None
+    for rating in (60, 75, 80, 90, 105, 125, 200):
+        amps = ampacity_a(size, rating)
+        assert amps > 0
+        assert thinner is None or amps >= ampacity_a(thinner, rating)
+        assert ampacity_a(size, rating, engine_space=True) <= amps

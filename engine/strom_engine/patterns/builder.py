@@ -22,7 +22,7 @@ from strom_engine.design.edits import free_id
 from strom_engine.design.sides import metal_joins, post_sides
 from strom_engine.design.usual import usual_part
 from strom_engine.patterns.aboard import Aboard
-from strom_engine.reference import CONDUCTOR_SIZES, area_mm2, resistivity_ohm_mm2_per_m
+from strom_engine.reference import CONDUCTOR_SIZES, ampacity_a, area_mm2, resistivity_ohm_mm2_per_m
 from strom_engine.survey import Survey
 
 __all__ = ["Builder", "fuse_rating_a", "gauge_for"]
@@ -61,9 +61,9 @@ GEAR_KINDS: tuple[str, ...] = (
 )
 GEAR_KINDS += ("protection", "breaker", "fuse", "fuse_block", "bus_bar")
 # A first size until the run is sized on its own stage: 3 % drop out and back (ABYC E-11, main
-# feeders and charging), and not above this share of what free air at 105 degC allows.
+# feeders and charging), and what this insulation is allowed in an engine space.
 DROP_SHARE = 0.03
-A_PER_MM2 = 4.5
+INSULATION_C = 105
 CRANKING_GAUGE = "1/0 AWG"
 CRANKING_A = 150.0
 AT_THE_POST_M, ACROSS_M = 0.15, 1.5
@@ -80,9 +80,15 @@ def fuse_rating_a(current_a: float) -> float:
 def gauge_for(current_a: float, length_m: float, system_v: float) -> str:
     """The smallest AWG size for a current over a length, out and back, to start from."""
     rho = resistivity_ohm_mm2_per_m(40.0)
-    least = max(current_a / A_PER_MM2, rho * 2 * length_m * current_a / (DROP_SHARE * system_v))
+    least_mm2 = rho * 2 * length_m * current_a / (DROP_SHARE * system_v)
     sizes = sorted((s for s in CONDUCTOR_SIZES if s.endswith("AWG")), key=area_mm2)
-    return next((s for s in sizes if area_mm2(s) >= max(least, area_mm2("16 AWG"))), sizes[-1])
+    fits = (
+        s
+        for s in sizes
+        if area_mm2(s) >= max(least_mm2, area_mm2("16 AWG"))
+        and ampacity_a(s, INSULATION_C, engine_space=True) >= current_a
+    )
+    return next(fits, sizes[-1])
 
 
 class Builder:

@@ -1,5 +1,6 @@
 """Tables of figures with their sources, and one typed loader."""
 
+from strom_engine.reference.ampacity import ampacity_a, ampacity_table
 from strom_engine.reference.chemistry import CHEMISTRIES, Chemistry, chemistry
 from strom_engine.reference.conductors import (
     CONDUCTOR_SIZES,
@@ -15,6 +16,8 @@ __all__ = [
     "TEMPERATURE_COEFFICIENT_PER_K",
     "Chemistry",
     "Table",
+    "ampacity_a",
+    "ampacity_table",
     "area_mm2",
     "chemistry",
     "load_table",

@@ -5,8 +5,8 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from strom_engine.circuit.network import cable_resistance_ohm
-from strom_engine.design import Alternator, Bank, DcDc, Protection, Source
-from strom_engine.reference import chemistry
+from strom_engine.design import Alternator, Bank, Cable, DcDc, Protection, Source
+from strom_engine.reference import ampacity_a, ampacity_table, chemistry
 from strom_engine.rules.context import Context, Situation
 from strom_engine.rules.finding import CONFIRM, Figure, Finding, Rule
 
@@ -43,8 +43,9 @@ CH10 = Rule(
 CH11 = Rule(
     "CH-11",
     "The output cable carries the rated output",
-    "Drop at rated output over the first cable on both sides of every alternator.",
-    f"ABYC E-11, 3 % voltage drop for charging circuits; {CONFIRM}",
+    "Drop at rated output over the first cable on both sides of every alternator, and what those "
+    "cables are allowed.",
+    f"ABYC E-11, 3 % voltage drop for charging circuits, allowable currents; {CONFIRM}",
 )
 CH17 = Rule(
     "CH-17",
@@ -203,6 +204,7 @@ def output_cable(context: Context) -> Iterator[Finding]:
             rated_a / sum(1 / cable_resistance_ohm(design, c) for c in leg) for leg in legs if leg
         ]
         limit_v = CHARGING_DROP * alternator.set_v
+        yield from _too_hot(context, alternator, rated_a, [c for leg in legs for c in leg])
         if sum(drops) > limit_v:
             names = ", ".join(f"{design.cable_name(c)} {c.gauge}" for leg in legs for c in leg)
             yield Finding(
@@ -223,6 +225,33 @@ def output_cable(context: Context) -> Iterator[Finding]:
                 parts=(alternator.id, *(c.id for leg in legs for c in leg)),
                 estimated=tuple(design.cable_name(c) for leg in legs for c in leg if c.estimated),
             )
+
+
+def _too_hot(
+    context: Context, alternator: Alternator, rated_a: float, cables: list[Cable]
+) -> Iterator[Finding]:
+    """Output cables that are not allowed the rated output; beside an engine it is hot."""
+    for cable in cables:
+        allowed_a = ampacity_a(cable.gauge, cable.insulation_c, engine_space=True)
+        if allowed_a >= rated_a or len(cables) > 2:  # several on a post share what flows
+            continue
+        name = context.design.cable_name(cable)
+        table = ampacity_table(cable.gauge)
+        yield Finding(
+            rule=CH11.id,
+            severity="fault",
+            title=f"The output cable {name} is not allowed {rated_a:g} A",
+            arithmetic=(
+                f"{cable.gauge}, {cable.insulation_c} °C insulation, in an engine space: "
+                f"{allowed_a:.0f} A allowed; rated output {rated_a:g} A.",
+            ),
+            figures=(Figure("Rated output", rated_a, "A"), Figure("Allowed", allowed_a, "A")),
+            limit=f"{allowed_a:.0f} A",
+            source=f"{table.citation}",
+            why="It heats until its insulation gives way, beside the engine.",
+            repair="Run a thicker cable, or limit the output at the regulator.",
+            parts=(alternator.id, cable.id),
+        )
 
 
 def belt(context: Context) -> Iterator[Finding]:
