@@ -362,6 +362,17 @@ def test_chatter_is_told_with_its_rounds_and_cured_by_moving_one_lead() -> None:
     assert found(apply_change(design, finding.change), "CH-5") == []
 
 
+def test_an_output_cable_is_judged_by_its_heat_and_by_its_drop() -> None:
+    # 100 A: 8 AWG is allowed 80 x 0.85 = 68 A beside an engine; 1 m of it drops 0.26 V, no fault
+    [hot] = found(gauge(relay_boat(), "alternator.neg", "8 AWG").design(), "CH-11")
+    assert "not allowed 100 A" in hot.title and "68 A allowed" in hot.arithmetic[0]
+    # 1/0 AWG is allowed 285 x 0.85 = 242 A; 12 m: 100 x (0.019153 x 12 / 53.48 + 0.0003) = 0.46 V
+    long = relay_boat()
+    next(c for c in long.cables if c["start"] == "alternator.neg")["length_m"] = 12.0
+    [drop] = found(long.design(), "CH-11")
+    assert "0.07 V + 0.46 V = 0.53 V" in drop.arithmetic[0]
+
+
 def test_every_rule_of_switching_and_charging_is_there() -> None:
     ids = {rule.id for rule, _ in RULES}
     assert {f"SW-{n}" for n in range(1, 10)} <= ids

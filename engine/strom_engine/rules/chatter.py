@@ -23,7 +23,6 @@ __all__ = ["RULES"]
 
 REST = frozenset[str]()
 HALF = 0.5  # state of charge at which a bank is drawn upon and must not hold a relay closed
-WEAK = "every source alone, banks at half charge but the full engine bank"
 
 CH5 = Rule(
     "CH-5",
