@@ -1,15 +1,18 @@
 """The design document: components, posts, cables, places, loads; and named changes."""
 
+from strom_engine.design.cable_changes import CABLE_FIELDS, CableFields, SetCables
 from strom_engine.design.changes import (
     CHANGE_TYPES,
     AddCable,
     Change,
     MoveCableEnd,
+    OneChange,
     RemoveCable,
     SetCableGauge,
     SetCableLength,
     SetFieldContact,
     SetRelaySensing,
+    Several,
     apply_change,
     change_from,
     change_words,
@@ -77,6 +80,7 @@ from strom_engine.design.state import State, check_state, default_positions, swi
 from strom_engine.design.validation import design_problems, parse_design
 
 __all__ = [
+    "CABLE_FIELDS",
     "CHANGE_TYPES",
     "DESIGN_VERSION",
     "LOAD_REFERENCE_SHARE",
@@ -90,6 +94,7 @@ __all__ = [
     "Breaker",
     "BusBar",
     "Cable",
+    "CableFields",
     "Change",
     "Charger",
     "ChooseBank",
@@ -108,6 +113,7 @@ __all__ = [
     "LoadItem",
     "MoveCableEnd",
     "OnOffSwitch",
+    "OneChange",
     "OneWayCombiner",
     "ParkEnd",
     "ParkedCable",
@@ -120,10 +126,12 @@ __all__ = [
     "Selector",
     "SetCableGauge",
     "SetCableLength",
+    "SetCables",
     "SetFieldContact",
     "SetPart",
     "SetRelaySensing",
     "SetSystemVolts",
+    "Several",
     "Shunt",
     "Solar",
     "Source",

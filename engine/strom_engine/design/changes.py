@@ -5,8 +5,13 @@ from __future__ import annotations
 from collections.abc import Iterable
 from typing import Annotated, Any, Literal, TypeVar
 
-from pydantic import Field, TypeAdapter, ValidationError
+from pydantic import Field, StringConstraints, TypeAdapter, ValidationError
 
+from strom_engine.design.cable_changes import (
+    SetCables,
+    apply_cable_fields,
+    cable_fields_words,
+)
 from strom_engine.design.document import Cable, Design, ParkedCable
 from strom_engine.design.fields import Frozen, Identifier, PostRef
 from strom_engine.design.part_changes import (
@@ -38,11 +43,13 @@ __all__ = [
     "AddCable",
     "Change",
     "MoveCableEnd",
+    "OneChange",
     "RemoveCable",
     "SetCableGauge",
     "SetCableLength",
     "SetFieldContact",
     "SetRelaySensing",
+    "Several",
     "apply_change",
     "change_from",
     "change_words",
@@ -108,7 +115,7 @@ class SetRelaySensing(Frozen):
     sensing: Literal["dual", "a", "b"]
 
 
-Change = Annotated[
+OneChange = (
     MoveCableEnd
     | AddCable
     | RemoveCable
@@ -116,10 +123,24 @@ Change = Annotated[
     | SetCableLength
     | SetFieldContact
     | SetRelaySensing
+    | SetCables
     | PartChange
-    | WiringChange,
-    Field(discriminator="type"),
-]
+    | WiringChange
+)
+
+
+class Several(Frozen):
+    """Changes that are made, and undone, together; ``words`` say what for."""
+
+    type: Literal["several"] = "several"
+    words: Annotated[str, StringConstraints(min_length=1, max_length=200)]
+    changes: Annotated[
+        tuple[Annotated[OneChange, Field(discriminator="type")], ...],
+        Field(min_length=1, max_length=600),
+    ]
+
+
+Change = Annotated[OneChange | Several, Field(discriminator="type")]
 P = TypeVar("P", Selector, Relay)
 _CHANGE: TypeAdapter[Any] = TypeAdapter(Change)  # Any: a union pydantic resolves by type
 CHANGE_TYPES = tuple(sorted(_CHANGE.json_schema()["discriminator"]["mapping"]))
@@ -144,6 +165,10 @@ def touched(change: Change) -> frozenset[str]:
         return part_touched(change)
     if isinstance(change, WiringChange):
         return wiring_touched(change)
+    if isinstance(change, SetCables):
+        return frozenset(f"cable {row.cable}" for row in change.rows)
+    if isinstance(change, Several):
+        return frozenset().union(*(touched(one) for one in change.changes))
     cable = change.cable.id if isinstance(change, AddCable) else change.cable
     return frozenset({f"cable {cable}"})
 
@@ -183,6 +208,10 @@ def change_words(design: Design, change: Change) -> str:
         case SetRelaySensing():
             sides = {"dual": "both sides", "a": "side a", "b": "side b"}[change.sensing]
             return f"{design.by_id[change.relay].name} now senses {sides}"
+        case SetCables():
+            return cable_fields_words(design, change)
+        case Several():
+            return change.words
         case ParkEnd() | LandParked() | SwapPart() | StackCables() | ApplyScheme():
             return wiring_words(design, change)
         case _:
@@ -236,6 +265,12 @@ def _applied(design: Design, change: Change) -> Design:
         case SetRelaySensing():
             relay = _part(design, change.relay, Relay, "relay")
             return _with_part(design, relay.model_copy(update={"sensing": change.sensing}))
+        case SetCables():
+            return apply_cable_fields(design, change)
+        case Several():
+            for one in change.changes:
+                design = tidied(_applied(design, one))
+            return design
         case ParkEnd() | LandParked() | SwapPart() | StackCables() | ApplyScheme():
             return apply_wiring_change(design, change)
         case _:

@@ -5,15 +5,17 @@ from __future__ import annotations
 from functools import cached_property
 from typing import Annotated, Literal, TypeVar, cast
 
-from pydantic import Field, field_validator
+from pydantic import Field, StringConstraints, field_validator
 
 from strom_engine.design.fields import (
     Frozen,
     Identifier,
     Name,
     Polarity,
+    Positive,
     PostRef,
     Share,
+    Stud,
     Temperature,
 )
 from strom_engine.design.parts import (
@@ -56,17 +58,34 @@ class Profile(Frozen):
     shore: bool = False
 
 
-class Cable(Frozen):
-    """One conductor between two posts; ``length_m`` is its own length, one way."""
+class _AnyCable(Frozen):
+    """What a cable is, wherever its ends are; ``length_m`` is its own length, one way.
+
+    - ``copper_mm2``: its true copper area where the maker's differs from the size's nominal one;
+    - ``bundled``: current-carrying conductors that run together with it, itself among them;
+    - ``engine_space``: whether it runs through one; None is as the places of its ends tell;
+    - ``locked``: it stays as it is when sizes are chosen;
+    - ``current_a``, ``drop_percent``: its design current and allowed drop where they were typed;
+    - ``start_lug``, ``end_lug``: the ring holes that its lugs have; None are made to fit.
+    """
 
     id: Identifier
-    start: PostRef
-    end: PostRef
     length_m: Annotated[float, Field(gt=0, le=200, allow_inf_nan=False)]
     estimated: bool = False
     gauge: str
     insulation_c: Literal[60, 70, 75, 80, 85, 90, 105, 125, 200] = 105
     purpose: Literal["power", "sense"] = "power"
+    copper_mm2: Annotated[float, Field(gt=0.1, le=1000, allow_inf_nan=False)] | None = None
+    sheathed: bool = False
+    bundled: Annotated[int, Field(ge=1, le=100)] = 1
+    engine_space: bool | None = None
+    locked: bool = False
+    current_a: Positive | None = None
+    drop_percent: Annotated[float, Field(ge=0.5, le=20, allow_inf_nan=False)] | None = None
+    colour: Literal["red", "black", "yellow", "brown", "blue", "green"] | None = None
+    label: Annotated[str, StringConstraints(max_length=24, pattern=r"^[^\x00-\x1f]*$")] = ""
+    start_lug: Stud | None = None
+    end_lug: Stud | None = None
 
     @field_validator("gauge")
     @classmethod
@@ -77,21 +96,22 @@ class Cable(Frozen):
 
     @property
     def area_mm2(self) -> float:
-        """Nominal copper area [mm2]."""
-        return area_mm2(self.gauge)
+        """Copper area [mm2]: its own where it is known, else the nominal one of its size."""
+        return self.copper_mm2 or area_mm2(self.gauge)
 
 
-class ParkedCable(Frozen):
+class Cable(_AnyCable):
+    """One conductor between two posts."""
+
+    start: PostRef
+    end: PostRef
+
+
+class ParkedCable(_AnyCable):
     """A cable with an end that lands nowhere: it stays aboard, and carries nothing."""
 
-    id: Identifier
     start: PostRef | None
     end: PostRef | None
-    length_m: Annotated[float, Field(gt=0, le=200, allow_inf_nan=False)]
-    estimated: bool = False
-    gauge: str
-    insulation_c: Literal[60, 70, 75, 80, 85, 90, 105, 125, 200] = 105
-    purpose: Literal["power", "sense"] = "power"
 
     @classmethod
     def of(cls, cable: Cable) -> ParkedCable:

@@ -22,6 +22,7 @@ __all__ = [
     "gather_on_bus",
     "insert_part",
     "post_roles",
+    "put_device",
     "swap_kinds",
     "swap_part",
 ]
@@ -80,6 +81,7 @@ ROLES: dict[str, dict[str, str]] = {
     "breaker": {"a": "first", "b": "out"},
     "protection": {"bank": "first", "system": "out"},
 }
+AT_SOURCE_M = 0.15  # a device stands this close to its source, within 7 in (ABYC E-11)
 EITHER_SIDE = ("selector", "dual_switch", "switch")  # the others stand in the positive only
 
 
@@ -305,3 +307,42 @@ def _house_cables(design: Design, part_id: str) -> dict[str, str]:
 
 def _of(ref: str) -> str:
     return ref.partition(".")[0]
+
+
+def put_device(
+    design: Design, cable_id: str, end: Literal["start", "end"], device: str, rating_a: float
+) -> AddPart:
+    """Put a fuse or breaker into a cable, close to one of its ends. Raises ChangeError.
+
+    A short piece of the same cable runs from the post to the device; the rest goes on behind it.
+    """
+    cable = design.cables_by_id.get(cable_id)
+    if cable is None:
+        text = f"there is no cable {cable_id!r}"
+        raise ChangeError(text, (Problem("cable", text),))
+    kind = "breaker" if device.startswith("breaker") else "fuse"
+    ref = cable.start if end == "start" else cable.end
+    part_id = free_id(kind, design.by_id)
+    name, n = f"{design.by_id[_of(ref)].name} {kind}"[:56], 1
+    while name in {p.name for p in design.components}:
+        n += 1
+        name = f"{design.by_id[_of(ref)].name} {kind}"[:56] + f" {n}"
+    own = {"rating_a": rating_a, "device": device}
+    place = design.by_id[_of(ref)].place
+    part = usual_part(kind, part_id, name, design.system_v, place, own)
+    short = cable.model_copy(
+        update={
+            "id": free_id(cable.id[:36], _taken_cables(design)),
+            "start": ref,
+            "end": f"{part_id}.a",
+            "length_m": min(AT_SOURCE_M, cable.length_m),
+            "estimated": True,
+            "label": "",
+            "locked": False,
+        }
+    )
+    return AddPart(
+        part=part,
+        cables=(short,),
+        relandings=(Relanding(cable=cable.id, end=end, to=f"{part_id}.b"),),
+    )

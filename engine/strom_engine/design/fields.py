@@ -15,6 +15,7 @@ __all__ = [
     "Positive",
     "PostRef",
     "Share",
+    "Stud",
     "Temperature",
     "Text",
 ]
@@ -43,6 +44,7 @@ Positive = Annotated[float, Field(gt=0, le=1e6, allow_inf_nan=False)]
 Share = Annotated[float, Field(ge=0, le=1, allow_inf_nan=False)]
 Temperature = Annotated[float, Field(ge=-40, le=90, allow_inf_nan=False)]
 Polarity = Literal["pos", "neg", "any"]
+Stud = Literal["M4", "M5", "M6", "M8", "M10", "M12"]
 
 
 class Frozen(BaseModel):

@@ -22,7 +22,14 @@ from strom_engine.design.edits import free_id
 from strom_engine.design.sides import metal_joins, post_sides
 from strom_engine.design.usual import usual_part
 from strom_engine.patterns.aboard import Aboard
-from strom_engine.reference import CONDUCTOR_SIZES, ampacity_a, area_mm2, resistivity_ohm_mm2_per_m
+from strom_engine.reference import (
+    CONDUCTOR_SIZES,
+    ampacity_a,
+    area_mm2,
+    chemistry,
+    resistivity_ohm_mm2_per_m,
+    usual_fuse,
+)
 from strom_engine.survey import Survey
 
 __all__ = ["Builder", "fuse_rating_a", "gauge_for"]
@@ -255,8 +262,11 @@ class Builder:
             self.run(start, f"{fuse.id}.{near}", current_a)
             return f"{fuse.id}.{far}"
         new_id = free_id("fuse", self._taken)
-        own = {"rating_a": fuse_rating_a(current_a)}
-        place = self.parts[_of(start)].place
+        fed_by = self.parts[_of(start)]
+        lithium = isinstance(fed_by, Bank) and chemistry(fed_by.chemistry).family == "lithium"
+        rating_a = fuse_rating_a(current_a)
+        own = {"rating_a": rating_a, "device": usual_fuse(rating_a, lithium=lithium)}
+        place = fed_by.place
         part = usual_part("fuse", new_id, self._free_name(name), self.design.system_v, place, own)
         self.parts[new_id] = part
         self.run(start, f"{new_id}.a", current_a, AT_THE_POST_M)

@@ -1,6 +1,13 @@
 """Tables of figures with their sources, and one typed loader."""
 
-from strom_engine.reference.ampacity import ampacity_a, ampacity_table
+from strom_engine.reference.ampacity import (
+    ampacity_a,
+    ampacity_table,
+    base_ampacity_a,
+    bundling_factor,
+    engine_space_factor,
+    size_in_table,
+)
 from strom_engine.reference.chemistry import CHEMISTRIES, Chemistry, chemistry
 from strom_engine.reference.conductors import (
     CONDUCTOR_SIZES,
@@ -8,18 +15,43 @@ from strom_engine.reference.conductors import (
     area_mm2,
     resistivity_ohm_mm2_per_m,
 )
+from strom_engine.reference.protective import (
+    DEVICES,
+    DeviceType,
+    breaker_class_a,
+    device_named,
+    device_type,
+    opening_s,
+    usual_fuse,
+)
 from strom_engine.reference.tables import Table, load_table
+from strom_engine.reference.terminals import Torque, crimp_pull_n, stud_torque, usual_stud
 
 __all__ = [
     "CHEMISTRIES",
     "CONDUCTOR_SIZES",
+    "DEVICES",
     "TEMPERATURE_COEFFICIENT_PER_K",
     "Chemistry",
+    "DeviceType",
     "Table",
+    "Torque",
     "ampacity_a",
     "ampacity_table",
     "area_mm2",
+    "base_ampacity_a",
+    "breaker_class_a",
+    "bundling_factor",
     "chemistry",
+    "crimp_pull_n",
+    "device_named",
+    "device_type",
+    "engine_space_factor",
     "load_table",
+    "opening_s",
     "resistivity_ohm_mm2_per_m",
+    "size_in_table",
+    "stud_torque",
+    "usual_fuse",
+    "usual_stud",
 ]

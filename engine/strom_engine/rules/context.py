@@ -12,12 +12,9 @@ from strom_engine.circuit.network import Network, network
 from strom_engine.circuit.results import OperatingPoint
 from strom_engine.design import (
     Bank,
-    Breaker,
-    Component,
+    Cable,
     DcDc,
     Design,
-    FittedInverter,
-    LoadItem,
     OneWayCombiner,
     Relay,
     Source,
@@ -26,15 +23,30 @@ from strom_engine.design import (
     default_positions,
     switch_positions,
 )
-from strom_engine.design.state import switches
+from strom_engine.runs import (
+    Allowed,
+    DesignCurrent,
+    Standard,
+    Stock,
+    allowed_current,
+    default_stock,
+    design_currents,
+    in_engine_space,
+)
+from strom_engine.runs.strains import (
+    Strain,
+    busiest_profile,
+    cranking_strains,
+    joined_positions,
+    lasting_strains,
+    turned_switches,
+)
 from strom_engine.sizing import BankPlan, bank_plan
-from strom_engine.survey import Survey
+from strom_engine.survey import Practice, Survey
 
-__all__ = ["Context", "Situation", "Strain"]
+__all__ = ["Context", "Situation"]
 
 MAX_COMBINATIONS = 128
-STRAINED_RPM = 2000.0
-JOINING = {"selector": "both", "dual_switch": "combine"}
 
 
 @dataclass(frozen=True)
@@ -45,20 +57,17 @@ class Situation:
     moved: frozenset[str]
 
 
-@dataclass(frozen=True)
-class Strain:
-    """A state that loads the gear, in words, and what it comes to."""
-
-    words: str
-    point: OperatingPoint
-
-
 class Context:
     """A design as surveyed, with everything that several rules ask of it worked out once."""
 
-    def __init__(self, design: Design, survey: Survey | None = None) -> None:
+    def __init__(
+        self, design: Design, survey: Survey | None = None, stock: Stock | None = None
+    ) -> None:
         self.design = design
         self.survey = survey
+        practice = survey.practice if survey else Practice()
+        self.standard: Standard = practice.standard
+        self.stock = stock or default_stock(practice.sizes)
         self._reaches: dict[tuple[object, ...], Reach] = {}
 
     def name(self, part_id: str) -> str:
@@ -88,9 +97,8 @@ class Context:
     @cached_property
     def switches(self) -> tuple[Switch, ...]:
         """Switches that people turn; breakers and inverters stay as they stand."""
-        found = [s for s in switches(self.design) if not isinstance(s, Breaker | FittedInverter)]
         kept, rows = [], 1
-        for switch in found:
+        for switch in turned_switches(self.design):
             rows *= len(switch_positions(switch))
             if rows <= MAX_COMBINATIONS:
                 kept.append(switch)
@@ -147,36 +155,31 @@ class Context:
     @cached_property
     def joined(self) -> dict[str, str]:
         """Every switch where it joins most."""
-        most = {s.id: JOINING.get(s.kind, "on") for s in self.switches}
-        return self.drawn | most
+        return joined_positions(self.design)
 
     @cached_property
     def strained(self) -> tuple[Strain, ...]:
-        """States that load cables and contacts most, solved: banks half empty, all sources on."""
-        low = {b.id: 0.5 for b in self.banks}
-        busy: dict[str, object] = {
-            "engine": "on",
-            "rpm": STRAINED_RPM,
-            "shore": True,
-            "sun": 1.0,
-            "profile": self.busiest_profile(),
-            "soc": low,
-        }
-        ways = [("as drawn", self.drawn)]
-        if self.joined != self.drawn:
-            ways.append(("everything joined", self.joined))
-        return tuple(
-            Strain(words, self.point(positions=positions, **busy)) for words, positions in ways
-        )
+        """States that load cables and contacts for long, solved."""
+        return lasting_strains(self.design)
 
     @cached_property
     def cranking(self) -> tuple[Strain, ...]:
         """The start, as drawn and with everything joined."""
-        ways = [("as drawn", self.drawn), ("everything joined", self.joined)]
-        return tuple(
-            Strain(f"cranking, {words}", self.point(positions=at, cranking=True))
-            for words, at in dict(ways).items()
-        )
+        return cranking_strains(self.design)
+
+    @cached_property
+    def currents(self) -> dict[str, DesignCurrent]:
+        """What every cable is sized for."""
+        return design_currents(self.design)
+
+    def busiest_profile(self) -> str | None:
+        """The profile in which most is drawn."""
+        return busiest_profile(self.design)
+
+    def allowed(self, cable: Cable) -> Allowed:
+        """What a cable may carry by the practice of this job."""
+        hot = in_engine_space(self.design, cable)
+        return allowed_current(cable, engine_space=hot, standard=self.standard)
 
     def flat_words(self, drawn_a: float, banks: tuple[str, ...]) -> tuple[str, float]:
         """How long banks last under a draw, in words, and their capacity [Ah]."""
@@ -186,20 +189,3 @@ class Context:
             f"{capacity / drawn_a:.0f} h to flat with all of it on."
         )
         return words, capacity
-
-    def busiest_profile(self) -> str | None:
-        """The profile in which most is drawn."""
-        drawn = {
-            p.id: sum(
-                item.draw_a
-                for part in self.design.components
-                for item in _items(part)
-                if p.id in item.profiles
-            )
-            for p in self.design.profiles
-        }
-        return max(drawn, key=lambda p: drawn[p]) if drawn else None
-
-
-def _items(part: Component) -> tuple[LoadItem, ...]:
-    return part.items if part.kind == "loads" else ()

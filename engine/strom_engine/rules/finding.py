@@ -10,6 +10,8 @@ from strom_engine.design import Change
 __all__ = ["CONFIRM", "Figure", "Finding", "Rule", "Severity"]
 
 Severity = Literal["danger", "fault", "caution", "note", "cannot_tell"]
+STAGES = {"SW": "scheme", "CH": "scheme", "BA": "banks", "OC": "runs", "CO": "runs"}
+STAGES["PL"] = "survey"
 CONFIRM = "confirm in the edition in force"
 
 
@@ -24,12 +26,18 @@ class Figure:
 
 @dataclass(frozen=True)
 class Rule:
-    """A rule as the rule book shows it."""
+    """A rule as the rule book shows it; ``figures`` are the limits that it holds things against."""
 
     id: str
     title: str
     checks: str
     source: str
+    figures: tuple[Figure, ...] = ()
+
+    @property
+    def stage(self) -> str:
+        """The stage of the work in which it is met."""
+        return STAGES[self.id.partition("-")[0]]
 
 
 @dataclass(frozen=True)
@@ -39,7 +47,8 @@ class Finding:
     ``arithmetic`` is the working in words and numbers, line by line, and is never empty.
     ``missing`` names what to find out when the severity is ``cannot_tell``. ``change``
     repairs it where the computation knows how. ``estimated`` names the cables whose length
-    decides here and was never measured.
+    decides here and was never measured. ``about`` tells findings of one rule on the same parts
+    apart.
     """
 
     rule: str
@@ -55,6 +64,12 @@ class Finding:
     change: Change | None = None
     missing: str | None = None
     estimated: tuple[str, ...] = ()
+    about: str = ""
+
+    @property
+    def key(self) -> str:
+        """What stays the same of a finding while its numbers move; waivers hang on it."""
+        return " ".join((self.rule, *sorted(self.parts), self.about)).strip()
 
     def __post_init__(self) -> None:
         if not self.arithmetic:

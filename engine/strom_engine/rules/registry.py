@@ -10,17 +10,24 @@ from strom_engine.rules import (
     banks,
     charging,
     chatter,
+    conductors,
+    drops,
     isolators,
     joining,
     load_dump,
+    overcurrent,
+    places,
+    protective,
     regulation,
     relays,
     sensing,
     switchgear,
     switching,
+    terminals,
 )
 from strom_engine.rules.context import Context
 from strom_engine.rules.finding import Finding, Rule
+from strom_engine.runs import Stock
 from strom_engine.survey import Survey, surveyed
 
 __all__ = ["RULES", "findings"]
@@ -38,22 +45,31 @@ RULES: tuple[tuple[Rule, Check], ...] = (
     *relays.RULES,
     *sensing.RULES,
     *banks.RULES,
+    *overcurrent.RULES,
+    *protective.RULES,
+    *conductors.RULES,
+    *drops.RULES,
+    *terminals.RULES,
+    *places.RULES,
 )
 ORDER = ("danger", "fault", "caution", "cannot_tell", "note")
 
 
 @lru_cache(maxsize=64)
-def _found(design_text: str, survey_text: str | None) -> tuple[Finding, ...]:
+def _found(design_text: str, survey_text: str | None, stock: Stock | None) -> tuple[Finding, ...]:
     design = Design.model_validate_json(design_text)
     survey = None if survey_text is None else Survey.model_validate_json(survey_text)
-    context = Context(surveyed(design, survey), survey)
+    context = Context(surveyed(design, survey), survey, stock)
     found = [finding for _, check in RULES for finding in check(context)]
     return tuple(sorted(found, key=lambda f: ORDER.index(f.severity)))
 
 
-def findings(design: Design, survey: Survey | None = None) -> tuple[Finding, ...]:
+def findings(
+    design: Design, survey: Survey | None = None, stock: Stock | None = None
+) -> tuple[Finding, ...]:
     """Findings of every rule on a design as surveyed, the gravest first.
 
-    The same design and survey, the same list.
+    The same design and survey, the same list. Repairs are made from what is in stock.
     """
-    return _found(design.model_dump_json(), survey.model_dump_json() if survey else None)
+    survey_text = survey.model_dump_json() if survey else None
+    return _found(design.model_dump_json(), survey_text, stock)

@@ -13,8 +13,9 @@ from strom_engine.design import (
     LoadGroup,
     Switch,
 )
-from strom_engine.rules.context import Context, Situation, Strain
+from strom_engine.rules.context import Context, Situation
 from strom_engine.rules.finding import CONFIRM, Figure, Finding, Rule
+from strom_engine.runs.strains import Strain
 
 __all__ = ["RULES"]
 

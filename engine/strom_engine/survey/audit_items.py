@@ -59,6 +59,7 @@ class AuditItem(Frozen):
     ``draw`` is in amps at the stated voltage of the system (DC) or of the mains (AC), or in
     watts; None is *to find out*. ``duty`` is the share of the switched-on time in which it
     really draws. A ``standing`` item draws round the clock whatever the profile says.
+    ``fuse_a`` is the fuse that its maker asks for.
     """
 
     id: Identifier
@@ -73,6 +74,7 @@ class AuditItem(Frozen):
     standing: bool = False
     always_on: bool = False
     min_v: Positive | None = None
+    fuse_a: Positive | None = None
     feed: Identifier | None = None
     basis: Basis = "assumed"
     uses: dict[Identifier, Hours] = Field(default_factory=dict)

@@ -25,7 +25,7 @@ __all__ = [
     "survey_touched",
 ]
 
-Section = Literal["boat", "use", "sun", "sizing", "inverter"]
+Section = Literal["boat", "use", "sun", "sizing", "practice", "inverter"]
 RowList = Literal[
     "places", "runs", "resting", "profiles", "items", "measurements", "counted", "generators"
 ]
@@ -34,6 +34,7 @@ SECTION_WORDS = {
     "use": "Way of use",
     "sun": "Sun",
     "sizing": "Sizing",
+    "practice": "Practice",
     "inverter": "Inverter",
 }
 ROW_WORDS = {

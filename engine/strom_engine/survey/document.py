@@ -26,6 +26,7 @@ __all__ = [
     "Candidate",
     "CurvePoint",
     "Generator",
+    "Practice",
     "RestReading",
     "Run",
     "Sizing",
@@ -144,6 +145,13 @@ class Sizing(Frozen):
     charge_to: Share = 0.95
 
 
+class Practice(Frozen):
+    """Whose figures this job is held against, and in which sizes cable is bought for it."""
+
+    standard: Literal["abyc", "iso"] = "abyc"
+    sizes: Literal["awg", "mm2"] = "awg"
+
+
 class Survey(Frozen):
     """Everything learnt aboard that does not depend on the variant. Immutable."""
 
@@ -161,6 +169,7 @@ class Survey(Frozen):
     sun: Sun = Sun()
     generators: Annotated[tuple[Generator, ...], Field(max_length=8)] = ()
     sizing: Sizing = Sizing()
+    practice: Practice = Practice()
 
     @cached_property
     def items_by_id(self) -> dict[str, AuditItem]:

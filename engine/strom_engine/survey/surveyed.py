@@ -177,6 +177,7 @@ def load_item(design: Design, survey: Survey, item: AuditItem) -> LoadItem | Non
         draw_a=round(draw_a, 4),
         law=item.law,
         min_v=item.min_v,
+        fuse_a=item.fuse_a,
         always_on=item.always_on,
         brief=not profiles,
         profiles=profiles,

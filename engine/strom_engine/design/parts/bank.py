@@ -15,7 +15,11 @@ __all__ = [
 
 
 class Bank(Part):
-    """One or more equal batteries, series x parallel, switched and charged as one."""
+    """One or more equal batteries, series x parallel, switched and charged as one.
+
+    ``held``: moves no more than 25 mm; ``boxed``: in a tray or box that takes spilt acid;
+    ``vented``: the space lets gas out; ``boots``: the positive terminals are covered.
+    """
 
     kind: Literal["bank"] = "bank"
     role: Literal["engine", "house", "thruster", "other"]
@@ -32,6 +36,11 @@ class Bank(Part):
     age_years: Annotated[float, Field(ge=0, le=40, allow_inf_nan=False)] | None = None
     members_alike: bool | None = None
     take_off: Literal["opposite", "one_end"] | None = None
+    terminals: Literal["tapered", "stud", "wing_nut"] | None = None
+    held: bool | None = None
+    boxed: bool | None = None
+    vented: bool | None = None
+    boots: bool | None = None
 
     @property
     def nominal_v(self) -> float:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from strom_engine.design.fields import Frozen, Identifier, Name, Polarity
+from strom_engine.design.fields import Frozen, Identifier, Name, Polarity, Stud
 
 __all__ = [
     "Part",
@@ -16,12 +16,16 @@ class Part(Frozen):
     """What every part has: an id, the name people use, and where it is aboard.
 
     ``assumed`` names the fields whose figure is a usual one that nobody has read aboard yet.
+    ``stud`` is the size of its heavy posts, ``ignition_protected`` what its listing says; None is
+    not known.
     """
 
     id: Identifier
     name: Name
     place: Identifier | None = None
     assumed: tuple[Identifier, ...] = ()
+    stud: Stud | None = None
+    ignition_protected: bool | None = None
 
     def posts(self) -> dict[str, Polarity]:
         """Posts of this part by name, with their polarity."""

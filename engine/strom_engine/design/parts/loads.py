@@ -35,6 +35,7 @@ class LoadItem(Frozen):
     """One thing that draws: constant power, constant current or a resistance.
 
     A ``brief`` one runs for minutes a day: it is not among what runs when a profile is put on.
+    ``fuse_a`` is the fuse that its maker asks for.
     """
 
     id: Identifier
@@ -42,6 +43,7 @@ class LoadItem(Frozen):
     draw_a: Positive
     law: Literal["power", "current", "resistance"] = "power"
     min_v: Positive | None = None
+    fuse_a: Positive | None = None
     always_on: bool = False
     brief: bool = False
     profiles: tuple[Identifier, ...] = ()
@@ -85,6 +87,7 @@ class FittedInverter(Part):
     charger_a: Positive | None = None
     set_v: Positive = 14.4
     float_v: Positive = 13.5
+    over_bank: bool | None = None
     items: Annotated[tuple[AcItem, ...], Field(max_length=60)] = ()
     position: Literal["off", "on"] = "on"
 

@@ -4,37 +4,71 @@ from __future__ import annotations
 
 from typing import Annotated, Literal
 
-from pydantic import Field
+from pydantic import Field, field_validator
 
-from strom_engine.design.fields import Name, Polarity, Positive
+from strom_engine.design.fields import Polarity, Positive
 from strom_engine.design.parts.base import THROUGH, Part
 
 __all__ = [
     "BusBar",
+    "Device",
     "Fuse",
     "FuseBlock",
     "Shunt",
 ]
 
 
+# Generic types of reference table overcurrent_devices; ``unknown`` until somebody has looked.
+Device = Literal[
+    "unknown",
+    "blade_regular",
+    "blade_large",
+    "bolt_30mm",
+    "bolt_51mm",
+    "anl",
+    "terminal_stud",
+    "class_t",
+    "breaker_thermal",
+    "breaker_magnetic",
+]
+# Documents once held free words here; those that name no one type, such as a bolt-down fuse,
+# are of an unknown one until somebody has looked.
+OLD_WORDS = {"blade fuse": "blade_regular", "class T fuse": "class_t", "ANL fuse": "anl"}
+
+
 class BusBar(Part):
-    """A bar with studs, all one conductor; the engine block counts as a negative one."""
+    """A bar with studs, all one conductor; the engine block counts as a negative one.
+
+    ``rating_a``: what the bar carries for long; None is not known.
+    """
 
     kind: Literal["bus_bar"] = "bus_bar"
     polarity: Literal["pos", "neg"]
     studs: Annotated[int, Field(ge=2, le=24)] = 6
     engine_block: bool = False
+    rating_a: Positive | None = None
 
     def posts(self) -> dict[str, Polarity]:
         return {f"s{i}": self.polarity for i in range(1, self.studs + 1)}
 
 
 class Fuse(Part):
-    """A fuse; ``device`` is its generic type."""
+    """A fuse; ``device`` is its generic type.
+
+    ``interrupt_a`` is the interrupting rating of its own listing, where somebody has read it.
+    """
 
     kind: Literal["fuse"] = "fuse"
-    device: Name = "bolt-down fuse"
+    device: Device = "unknown"
     rating_a: Positive
+    interrupt_a: Positive | None = None
+
+    @field_validator("device", mode="before")
+    @classmethod
+    def _in_old_words(cls, value: object) -> object:
+        if isinstance(value, str) and (" " in value or value in OLD_WORDS):
+            return OLD_WORDS.get(value, "unknown")
+        return value
 
     def posts(self) -> dict[str, Polarity]:
         return dict(THROUGH)
@@ -56,6 +90,7 @@ class FuseBlock(Part):
 
     kind: Literal["fuse_block"] = "fuse_block"
     branch_a: Annotated[tuple[Positive, ...], Field(min_length=1, max_length=16)]
+    device: Device = "blade_regular"
 
     def posts(self) -> dict[str, Polarity]:
         branches: dict[str, Polarity] = {f"b{n}": "pos" for n in range(1, len(self.branch_a) + 1)}

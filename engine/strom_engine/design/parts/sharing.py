@@ -23,6 +23,7 @@ class Relay(Part):
 
     With ``start_isolation`` it stays open while an engine cranks; with ``ignition`` it is dead,
     and draws nothing, while the engine is stopped. ``lamp`` is a remote lamp that shows it closed.
+    ``negative_fuse_a`` is the small fuse in its thin negative, its reference.
     """
 
     kind: Literal["relay"] = "relay"
@@ -37,6 +38,7 @@ class Relay(Part):
     start_isolation: bool = False
     ignition: bool = False
     lamp: bool = False
+    negative_fuse_a: Positive | None = None
 
     @model_validator(mode="after")
     def _thresholds(self) -> Relay:

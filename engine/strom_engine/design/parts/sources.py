@@ -57,13 +57,17 @@ class Alternator(Part):
 
 
 class Charger(Part):
-    """A shore charger with one to three outputs that share its current."""
+    """A shore charger with one to three outputs that share its current.
+
+    ``over_bank``: it is mounted straight above a battery.
+    """
 
     kind: Literal["charger"] = "charger"
     outputs: Annotated[int, Field(ge=1, le=3)] = 1
     rated_a: Positive
     set_v: Positive
     float_v: Positive
+    over_bank: bool | None = None
 
     def posts(self) -> dict[str, Polarity]:
         outs: dict[str, Polarity] = {f"out{i}": "pos" for i in range(1, self.outputs + 1)}

@@ -6,6 +6,7 @@ from typing import Literal
 
 from strom_engine.design.fields import Identifier, Polarity, Positive
 from strom_engine.design.parts.base import THROUGH, Part
+from strom_engine.design.parts.metal import Device
 
 # ``latching``: a motor or latch moves it and it stays; ``held``: a coil holds it on.
 Drive = Literal["hand", "latching", "held"]
@@ -67,10 +68,12 @@ class OnOffSwitch(Part):
 
 
 class Breaker(Part):
-    """A breaker that can also be opened by hand."""
+    """A breaker that can also be opened by hand; ``interrupt_a`` as for a fuse."""
 
     kind: Literal["breaker"] = "breaker"
+    device: Device = "breaker_thermal"
     rating_a: Positive
+    interrupt_a: Positive | None = None
     position: Literal["off", "on"] = "on"
 
     def posts(self) -> dict[str, Polarity]:

@@ -1,0 +1,107 @@
+"""Figures of cables, one cable or many at once, as one named change."""
+
+from __future__ import annotations
+
+from typing import Annotated, Any, Literal
+
+from pydantic import Field, ValidationError
+
+from strom_engine.design.document import Cable, Design
+from strom_engine.design.fields import Frozen, Identifier
+from strom_engine.design.validation import problems_from_pydantic, suggest
+from strom_engine.errors import ChangeError, Problem
+
+__all__ = ["CABLE_FIELDS", "CableFields", "SetCables", "apply_cable_fields", "cable_fields_words"]
+
+CABLE_FIELDS = (
+    "length_m",
+    "estimated",
+    "gauge",
+    "insulation_c",
+    "copper_mm2",
+    "sheathed",
+    "bundled",
+    "engine_space",
+    "locked",
+    "current_a",
+    "drop_percent",
+    "colour",
+    "label",
+    "start_lug",
+    "end_lug",
+)
+WORDS = {"insulation_c": "insulation", "current_a": "design current", "drop_percent": "drop"}
+UNITS = {"length_m": " m", "insulation_c": " °C", "copper_mm2": " mm²", "current_a": " A"}
+UNITS |= {"drop_percent": " %"}
+
+
+class CableFields(Frozen):
+    """New figures of one cable; fields not named stay."""
+
+    cable: Identifier
+    fields: dict[str, Any]  # Any: checked as part of the cable
+
+
+class SetCables(Frozen):
+    """Set figures of cables: sizes, lengths, insulation, where they run, labels."""
+
+    type: Literal["set_cables"] = "set_cables"
+    rows: Annotated[tuple[CableFields, ...], Field(min_length=1, max_length=600)]
+
+
+def apply_cable_fields(design: Design, change: SetCables) -> Design:
+    """The design after a change. Raises ChangeError with the problems of every row."""
+    cables, problems = dict(design.cables_by_id), []
+    for n, row in enumerate(change.rows):
+        at = f"rows[{n}]"
+        if row.cable not in cables:
+            text = f"there is no cable {row.cable!r}{suggest(row.cable, cables)}"
+            problems.append(Problem(f"{at}.cable", text))
+            continue
+        wrong = [name for name in row.fields if name not in CABLE_FIELDS]
+        problems += [
+            Problem(f"{at}.fields.{name}", f"cannot be set{suggest(name, CABLE_FIELDS)}")
+            for name in wrong
+        ]
+        if wrong:
+            continue
+        fields = dict(row.fields)
+        if "gauge" in fields:
+            # Another size has another area and other lugs, unless they are told with it.
+            fields = {"copper_mm2": None} | fields
+        try:
+            cables[row.cable] = Cable.model_validate(cables[row.cable].model_dump() | fields)
+        except ValidationError as error:
+            problems += [
+                Problem(f"{at}.fields.{p.path}", p.message) for p in problems_from_pydantic(error)
+            ]
+    if problems:
+        raise ChangeError(str(problems[0]), tuple(problems))
+    return design.having(cables=tuple(cables.values()))
+
+
+def cable_fields_words(design: Design, change: SetCables) -> str:
+    """A change in words; ``design`` is the one it is applied to."""
+    if len(change.rows) > 2:
+        return f"Set figures of {len(change.rows)} cables"
+    told = []
+    for row in change.rows:
+        cable = design.cables_by_id.get(row.cable)
+        name = design.cable_name(cable) if cable else row.cable
+        told.append(f"{name}: {', '.join(_words(cable, f, v) for f, v in row.fields.items())}")
+    return "; ".join(told)
+
+
+def _words(cable: Cable | None, field: str, value: object) -> str:
+    name = WORDS.get(field, field.removesuffix("_m").replace("_", " "))
+    was = getattr(cable, field, None)
+    return f"{name} {_short(field, was)} to {_short(field, value)}"
+
+
+def _short(field: str, value: object) -> str:
+    if isinstance(value, bool):
+        return "yes" if value else "no"
+    if value is None or value == "":
+        return "as usual"
+    number = f"{value:g}" if isinstance(value, float) else str(value)[:40]
+    return number + UNITS.get(field, "")

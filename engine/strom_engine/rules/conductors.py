@@ -1,0 +1,178 @@
+"""Rules about the conductors themselves: CO-1, CO-3, CO-4, CO-5."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from strom_engine.design import Cable, CableFields, SetCables
+from strom_engine.rules.context import Context
+from strom_engine.rules.finding import CONFIRM, Figure, Finding, Rule
+from strom_engine.runs import in_engine_space
+from strom_engine.runs.ampacity import LEAST_IN_ENGINE_SPACE_C
+from strom_engine.runs.legs import legs
+from strom_engine.runs.repairs import resize, set_sizes
+from strom_engine.runs.sizes import LEAST_MM2
+from strom_engine.runs.stock import StockCable
+from strom_engine.runs.wiring import part_of
+
+__all__ = ["RULES"]
+
+LEAST_SHEATHED_MM2 = 0.8  # 18 AWG within a sheath
+SAME_SIZE = 0.99
+GOOD_INSULATION_C = 105
+
+CO1 = Rule(
+    "CO-1",
+    "A cable carries its current for long",
+    "Design current against the allowable current for its size, insulation, place and bundle.",
+    f"ABYC E-11 and 33 CFR 183.425 for AWG sizes, ISO 13297 for metric ones; {CONFIRM}",
+)
+CO3 = Rule(
+    "CO-3",
+    "No conductor is thinner than 16 AWG",
+    "Copper area of every cable; 18 AWG only in a sheath with others.",
+    f"ABYC E-11, minimum conductor size; {CONFIRM}",
+    (Figure("Least", LEAST_MM2, "mm²"), Figure("In a sheath", LEAST_SHEATHED_MM2, "mm²")),
+)
+CO4 = Rule(
+    "CO-4",
+    "A negative is as large as its positive",
+    "Copper area of both cables of a run.",
+    f"ABYC E-11, size of the return conductor; {CONFIRM}",
+)
+CO5 = Rule(
+    "CO-5",
+    "Insulation stands an engine space",
+    "Insulation rating of every cable that runs through an engine space.",
+    f"ABYC E-11, conductors in engine spaces; ISO 13297 allows no 60 °C there; {CONFIRM}",
+    (Figure("At least", LEAST_IN_ENGINE_SPACE_C, "°C"),),
+)
+
+
+def carries(context: Context) -> Iterator[Finding]:
+    """CO-1: current above the allowable one."""
+    for cable in context.design.cables:
+        current, allowed = context.currents[cable.id], context.allowed(cable)
+        if current.amps <= allowed.amps + 1e-9:
+            continue
+        name = context.design.cable_name(cable)
+        yield _cable_finding(
+            CO1,
+            cable,
+            f"{name}: {current.amps:.0f} A flow, {allowed.amps:.0f} A are allowed",
+            (*current.working, *allowed.working),
+            (Figure("Current", current.amps, "A"), Figure("Allowed", allowed.amps, "A")),
+            f"{allowed.amps:.0f} A ({allowed.confidence} confidence)",
+            "Hot insulation ages, softens, and lets the conductor out.",
+            "A thicker cable, another insulation, or a cooler and looser way.",
+            resize(context.design, cable, context.stock, context.standard),
+        )
+
+
+def _cable_finding(
+    rule: Rule,
+    cable: Cable,
+    title: str,
+    lines: tuple[str, ...],
+    figures: tuple[Figure, ...],
+    limit: str,
+    why: str,
+    repair: str,
+    change: SetCables | None,
+) -> Finding:
+    return Finding(
+        rule=rule.id,
+        severity="fault",
+        title=title,
+        arithmetic=lines,
+        figures=figures,
+        limit=limit,
+        source=rule.source,
+        why=why,
+        repair=repair,
+        parts=tuple(dict.fromkeys((part_of(cable.start), part_of(cable.end)))),
+        change=change,
+        about=cable.id,
+    )
+
+
+def thinnest(context: Context) -> Iterator[Finding]:
+    """CO-3: cables below 16 AWG."""
+    for cable in context.design.cables:
+        least = LEAST_SHEATHED_MM2 if cable.sheathed else LEAST_MM2
+        if cable.area_mm2 >= least:
+            continue
+        how = "in a sheath" if cable.sheathed else "not in a sheath"
+        yield _cable_finding(
+            CO3,
+            cable,
+            f"{context.design.cable_name(cable)} is only {cable.gauge}",
+            (f"{cable.gauge}: {cable.area_mm2:.2f} mm², {how}; at least {least:g} mm².",),
+            (Figure("Area", cable.area_mm2, "mm²"), Figure("Least", least, "mm²")),
+            f"{least:g} mm²",
+            "A thinner wire breaks at its terminal long before it is hot.",
+            "16 AWG or thicker.",
+            resize(context.design, cable, context.stock, context.standard),
+        )
+
+
+def negatives(context: Context) -> Iterator[Finding]:
+    """CO-4: negatives thinner than their positives."""
+    for leg in legs(context.design):
+        if leg.out is None or leg.back is None:
+            continue
+        out, back = leg.out, leg.back
+        if back.area_mm2 >= SAME_SIZE * out.area_mm2 or out.purpose == "sense":
+            continue
+        yield _cable_finding(
+            CO4,
+            back,
+            f"{context.design.cable_name(back)}, {back.gauge}, is thinner than its positive",
+            (
+                f"Positive {out.gauge}, {out.area_mm2:.1f} mm²; negative {back.gauge}, "
+                f"{back.area_mm2:.1f} mm².",
+            ),
+            (Figure("Positive", out.area_mm2, "mm²"), Figure("Negative", back.area_mm2, "mm²")),
+            f"{out.area_mm2:.1f} mm²",
+            "All that flows out flows back: the thin half burns, or loses the volts.",
+            f"A negative of {out.gauge}.",
+            _as_thick(context, back, out),
+        )
+
+
+def _as_thick(context: Context, back: Cable, out: Cable) -> SetCables | None:
+    """The negative in the thinnest stocked size that is as thick, else as the positive is."""
+    if back.locked:
+        return None
+    fits = (
+        s
+        for s in context.stock.by_area
+        if s.area_mm2 >= SAME_SIZE * out.area_mm2 and s.insulation_c >= back.insulation_c
+    )
+    same = StockCable(gauge=out.gauge, copper_mm2=out.copper_mm2, insulation_c=out.insulation_c)
+    return set_sizes({back.id: next(fits, same)})
+
+
+def engine_space(context: Context) -> Iterator[Finding]:
+    """CO-5: insulation in engine spaces."""
+    for cable in context.design.cables:
+        if cable.insulation_c >= LEAST_IN_ENGINE_SPACE_C:
+            continue
+        if not in_engine_space(context.design, cable):
+            continue
+        fields = {"insulation_c": GOOD_INSULATION_C}
+        yield _cable_finding(
+            CO5,
+            cable,
+            f"{context.design.cable_name(cable)} has {cable.insulation_c} °C insulation in an "
+            "engine space",
+            (f"Insulation {cable.insulation_c} °C; at least {LEAST_IN_ENGINE_SPACE_C} °C there.",),
+            (Figure("Insulation", cable.insulation_c, "°C"),),
+            f"{LEAST_IN_ENGINE_SPACE_C} °C",
+            "Soft insulation in a hot space wears through on the first edge.",
+            f"A cable with {GOOD_INSULATION_C} °C insulation.",
+            None if cable.locked else SetCables(rows=(CableFields(cable=cable.id, fields=fields),)),
+        )
+
+
+RULES = ((CO1, carries), (CO3, thinnest), (CO4, negatives), (CO5, engine_space))

@@ -1,0 +1,192 @@
+"""Rules about where overcurrent devices stand: OC-1, OC-4, OC-7."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from strom_engine.design import Cable, Relay, SetPart
+from strom_engine.rules.context import Context
+from strom_engine.rules.finding import CONFIRM, Figure, Finding, Rule
+from strom_engine.runs.guarding import (
+    AT_SOURCE_M,
+    SHEATHED_BATTERY_M,
+    SHEATHED_OTHER_M,
+    Root,
+    guarding,
+)
+from strom_engine.runs.repairs import protect
+from strom_engine.runs.wiring import part_of, wiring
+
+__all__ = ["RULES"]
+
+SHARING = ("relay", "dcdc", "one_way", "isolator")
+THIN_FUSE_A = 3.0
+
+OC1 = Rule(
+    "OC-1",
+    "A device stands close to every source",
+    "The metres of cable from every bank, and from every cranking conductor, to the first fuse or "
+    "breaker on each way; cranking conductors themselves are exempt.",
+    f"ABYC E-11, location of overcurrent protection; 33 CFR 183.460; {CONFIRM}",
+    (
+        Figure("From a source", AT_SOURCE_M, "m"),
+        Figure("From a battery, sheathed throughout", SHEATHED_BATTERY_M, "m"),
+        Figure("From another source, sheathed throughout", SHEATHED_OTHER_M, "m"),
+    ),
+)
+OC4 = Rule(
+    "OC-4",
+    "A cable between two sources has a device at each end",
+    "Cables that end on a relay, a dc-dc charger, a combiner, an isolator or a parallel switch: "
+    "each bank's current must pass a device close to that bank.",
+    f"ABYC E-11, conductors between sources of power; {CONFIRM}",
+    (Figure("From each source", AT_SOURCE_M, "m"),),
+)
+OC7 = Rule(
+    "OC-7",
+    "Thin leads have small fuses",
+    "Sense leads, control wires and a relay's thin negative: the device before them against what "
+    "they may carry.",
+    f"ABYC E-11, overcurrent protection of every ungrounded conductor; trade practice; {CONFIRM}",
+    (Figure("Usual fuse of a thin lead", THIN_FUSE_A, "A"),),
+)
+
+
+def device_at_source(context: Context) -> Iterator[Finding]:
+    """OC-1: unprotected cables that start at a bank or on a cranking conductor."""
+    for root in _wrong_roots(context):
+        cable = context.design.cables_by_id[root.cable]
+        if not _shares(context, cable) and not _thin(context, cable):
+            yield _root_finding(context, OC1, root)
+
+
+def device_at_each_end(context: Context) -> Iterator[Finding]:
+    """OC-4: the same, for cables to what joins two banks."""
+    for root in _wrong_roots(context):
+        cable = context.design.cables_by_id[root.cable]
+        if _shares(context, cable) and not _thin(context, cable):
+            yield _root_finding(context, OC4, root)
+
+
+def _wrong_roots(context: Context) -> list[Root]:
+    found: dict[str, Root] = {}
+    for root in guarding(context.design).roots:
+        if root.device_m is None or root.device_m > root.limit_m + 1e-9:
+            found.setdefault(root.cable, root)
+    return list(found.values())
+
+
+def _shares(context: Context, cable: Cable) -> bool:
+    """Whether a cable, or the row of cables that it starts, ends on what joins two banks."""
+    wires = wiring(context.design)
+    for start in (cable.start, cable.end):
+        for name in wires.chain(cable, start):
+            one = context.design.cables_by_id[name]
+            for ref in (one.start, one.end):
+                part = context.design.by_id[part_of(ref)]
+                if part.kind in SHARING or getattr(part, "purpose", "") == "parallel":
+                    return True
+    return False
+
+
+def _thin(context: Context, cable: Cable) -> bool:
+    ends = {ref.partition(".")[2] for ref in (cable.start, cable.end)}
+    return cable.purpose == "sense" or "ctrl_pos" in ends
+
+
+def _root_finding(context: Context, rule: Rule, root: Root) -> Finding:
+    design = context.design
+    cable = design.cables_by_id[root.cable]
+    name = design.cable_name(cable)
+    at = design.post_name(root.fed_at)
+    if root.device_m is None:
+        title = f"No device between {at} and what {name} feeds"
+        line = f"From {at} along {name}, {cable.length_m:g} m of it: no fuse or breaker."
+        how = "fault"
+    else:
+        devices = context.names([part_of(d) for d in root.devices])
+        title = f"{devices} stands {root.device_m:.2f} m from {at}"
+        line = f"From {at} to {devices}: {root.device_m:.2f} m of cable."
+        # Within what a sheathed cable may have, nobody has yet said that it is sheathed.
+        how = "caution" if root.device_m <= root.sheathed_m else "fault"
+    sheathed = "sheathed" if root.sheathed else "not sheathed"
+    return Finding(
+        rule=rule.id,
+        severity="caution" if how == "caution" else "fault",
+        title=title,
+        arithmetic=(
+            line,
+            f"Allowed from here, {sheathed}: {root.limit_m:g} m; sheathed throughout: "
+            f"{root.sheathed_m:g} m.",
+        ),
+        figures=(
+            Figure("Distance", root.device_m or 0.0, "m"),
+            Figure("Allowed", root.limit_m, "m"),
+        ),
+        limit=f"{root.limit_m:g} m",
+        source=rule.source,
+        why="A short on the way to the device is fed by the bank until the cable glows.",
+        repair=f"Put a device within {AT_SOURCE_M * 1000:.0f} mm of {at}.",
+        parts=(root.bank, *dict.fromkeys((part_of(cable.start), part_of(cable.end)))),
+        change=protect(design, root.cable, context.stock),
+        estimated=(cable.id,) if root.device_m is not None and cable.estimated else (),
+        about=cable.id,
+    )
+
+
+def thin_leads(context: Context) -> Iterator[Finding]:
+    """OC-7: sense and control leads, and the reference of a relay."""
+    found = guarding(context.design)
+    for cable in context.design.cables:
+        if not _thin(context, cable) or cable.id not in found.guards:
+            continue
+        guard, allowed = found.worst(cable.id), context.allowed(cable)
+        if guard is None or (guard.device and guard.rating_a <= allowed.amps):
+            continue
+        root = next((r for r in found.roots if r.cable == guard.root), None)
+        kept = root and root.device_m is not None and root.device_m <= root.limit_m
+        if guard.device is None and kept:
+            continue
+        yield _thin_finding(context, cable, guard.rating_a if guard.device else None)
+    for relay in context.design.of_type(Relay):
+        if relay.negative_fuse_a is None and wiring(context.design).on_post[f"{relay.id}.neg"]:
+            yield _relay_finding(relay)
+
+
+def _thin_finding(context: Context, cable: Cable, rating_a: float | None) -> Finding:
+    name, allowed = context.design.cable_name(cable), context.allowed(cable)
+    told = "no device" if rating_a is None else f"a device of {rating_a:g} A"
+    return Finding(
+        rule=OC7.id,
+        severity="fault",
+        title=f"The thin lead {name} has {told} before it",
+        arithmetic=(*allowed.working, f"Before it: {told}."),
+        figures=(Figure("Allowed", allowed.amps, "A"), Figure("Device", rating_a or 0.0, "A")),
+        limit=f"a fuse of {allowed.amps:.0f} A at most; {THIN_FUSE_A:g} A is usual",
+        source=OC7.source,
+        why="A thin lead without its own fuse is the one that burns.",
+        repair=f"Put a fuse of {THIN_FUSE_A:g} A where it leaves the bank.",
+        parts=(part_of(cable.start), part_of(cable.end)),
+        change=protect(context.design, cable.id, context.stock) if rating_a is None else None,
+        about=cable.id,
+    )
+
+
+def _relay_finding(relay: Relay) -> Finding:
+    return Finding(
+        rule=OC7.id,
+        severity="caution",
+        title=f"The thin negative of {relay.name} has no fuse of its own on record",
+        arithmetic=(f"Fuse in the negative of {relay.name}: none entered.",),
+        figures=(Figure("Usual fuse", THIN_FUSE_A, "A"),),
+        limit=f"a fuse of {THIN_FUSE_A:g} A or as the maker says",
+        source=OC7.source,
+        why="Its negative is thin, and a fault inside the relay would send a bank through it.",
+        repair=f"Fit a fuse of {THIN_FUSE_A:g} A in the negative of {relay.name}.",
+        parts=(relay.id,),
+        change=SetPart(part=relay.id, fields={"negative_fuse_a": THIN_FUSE_A}),
+        about="negative",
+    )
+
+
+RULES = ((OC1, device_at_source), (OC4, device_at_each_end), (OC7, thin_leads))

@@ -1,0 +1,234 @@
+"""Rules about where things stand and how banks are held: BA-4, PL-1 to PL-4."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from strom_engine.design import Bank, Charger, Component, FittedInverter, Place
+from strom_engine.reference import chemistry
+from strom_engine.rules.context import Context
+from strom_engine.rules.finding import CONFIRM, Figure, Finding, Rule, Severity
+
+__all__ = ["RULES"]
+
+SPARKING = ("selector", "dual_switch", "switch", "breaker", "fuse", "fuse_block", "relay", "dcdc")
+SPARKING += ("isolator", "one_way", "protection", "charger", "alternator", "starter", "inverter")
+HOT = ("dcdc", "isolator", "one_way")
+MOST_MOVE_MM = 25.0
+HELD = {
+    "held": ("is not held", "Strap it down: no more than 25 mm of movement."),
+    "boxed": ("stands in no tray or box", "Set it in a tray or box that takes spilt acid."),
+    "vented": ("stands where gas cannot leave", "Give the space an opening at its top."),
+    "boots": ("has bare positive terminals", "Put boots on the positive terminals."),
+}
+
+BA4 = Rule(
+    "BA-4",
+    "Banks are held, boxed, vented and covered",
+    "What was seen of every bank: held against moving, in a tray or box, its space vented, boots "
+    "on the positive terminals.",
+    f"ABYC E-10, installation of batteries; 33 CFR 183.420; {CONFIRM}",
+    (Figure("Movement", MOST_MOVE_MM, "mm at most"),),
+)
+PL1 = Rule(
+    "PL-1",
+    "Gear in a space with petrol vapour is ignition-protected",
+    "Everything that can spark in a place with petrol vapour, on a petrol boat.",
+    f"ABYC E-11 and 33 CFR 183.410, ignition protection; {CONFIRM}",
+)
+PL2 = Rule(
+    "PL-2",
+    "No charger stands over a battery",
+    "Chargers and inverter-chargers in one place with a bank.",
+    f"ABYC A-31, place of chargers and inverters; {CONFIRM}",
+)
+PL3 = Rule(
+    "PL-3",
+    "What makes heat has air",
+    "dc-dc chargers, isolators and combiners in an engine space.",
+    f"Makers' manuals: output falls above 40 to 50 °C; {CONFIRM}",
+)
+PL4 = Rule(
+    "PL-4",
+    "No lithium bank stands in an engine space",
+    "Places of lithium banks.",
+    f"ABYC E-13, place and temperature; makers' manuals; {CONFIRM}",
+)
+
+
+def _place(context: Context, part: Component) -> Place | None:
+    return next((p for p in context.design.places if p.id == part.place), None)
+
+
+def _finding(
+    rule: Rule,
+    part: Component,
+    severity: Severity,
+    words: tuple[str, str, str, str, str],
+    missing: str | None = None,
+) -> Finding:
+    """``words``: title, arithmetic, limit, why, repair."""
+    title, line, limit, why, repair = words
+    return Finding(
+        rule=rule.id,
+        severity=severity,
+        title=title,
+        arithmetic=(line,),
+        figures=rule.figures,
+        limit=limit,
+        source=rule.source,
+        why=why,
+        repair=repair,
+        parts=(part.id,),
+        missing=missing,
+    )
+
+
+def held(context: Context) -> Iterator[Finding]:
+    """BA-4: how banks stand."""
+    why = "A battery that breaks loose in a sea tears its cables off, and shorts."
+    for bank in context.banks:
+        asked = [f for f in HELD if f != "vented" or chemistry(bank.chemistry).family == "lead"]
+        for field in (f for f in asked if getattr(bank, f) is False):
+            words, repair = HELD[field]
+            yield Finding(
+                rule=BA4.id,
+                severity="fault",
+                title=f"{bank.name} {words}",
+                arithmetic=(f"Seen aboard: {bank.name} {words}.",),
+                figures=BA4.figures,
+                limit="held, boxed, vented, covered",
+                source=BA4.source,
+                why=why,
+                repair=repair,
+                parts=(bank.id,),
+                about=field,
+            )
+        unknown = [f for f in asked if getattr(bank, f) is None]
+        if unknown:
+            yield _unseen(bank, unknown, why)
+
+
+def _unseen(bank: Bank, unknown: list[str], why: str) -> Finding:
+    told = ", ".join({"boots": "covered with boots"}.get(f, f) for f in unknown)
+    return _finding(
+        BA4,
+        bank,
+        "cannot_tell",
+        (
+            f"Whether {bank.name} is {told} has not been entered",
+            f"Not looked at yet: {told}.",
+            "held, boxed, vented, covered",
+            why,
+            "Look, and enter it at the bank on the stage Survey.",
+        ),
+        f"{bank.name}: {told}? Look; enter it on the stage Survey.",
+    )
+
+
+def ignition(context: Context) -> Iterator[Finding]:
+    """PL-1: what sparks among petrol vapour."""
+    if context.design.fuel != "petrol":
+        return
+    for part in context.design.components:
+        place = _place(context, part)
+        if place is None or not place.vapour or part.kind not in SPARKING:
+            continue
+        if part.ignition_protected:
+            continue
+        unknown = part.ignition_protected is None
+        yield _finding(
+            PL1,
+            part,
+            "cannot_tell" if unknown else "danger",
+            (
+                f"{part.name} is not ignition-protected, among petrol vapour"
+                if not unknown
+                else f"Whether {part.name} is ignition-protected is not known",
+                f"{part.name} stands in {place.name}: petrol vapour; listing: "
+                + ("not known." if unknown else "not ignition-protected."),
+                "ignition-protected gear",
+                "A spark in vapour blows the boat up.",
+                "Move it out of the space, or fit one that is listed as ignition-protected.",
+            ),
+            f"The listing of {part.name}: on the part; enter it there." if unknown else None,
+        )
+
+
+def over_battery(context: Context) -> Iterator[Finding]:
+    """PL-2: chargers above batteries."""
+    for part in context.design.components:
+        if not isinstance(part, Charger | FittedInverter) or part.over_bank is False:
+            continue
+        if isinstance(part, FittedInverter) and part.charger_a is None:
+            continue
+        here = [b.name for b in context.banks if b.place is not None and b.place == part.place]
+        if not here:
+            continue
+        unknown = part.over_bank is None
+        yield _finding(
+            PL2,
+            part,
+            "cannot_tell" if unknown else "fault",
+            (
+                f"{part.name} is mounted over a battery"
+                if not unknown
+                else f"Whether {part.name} is mounted over a battery is not known",
+                f"{part.name} and {', '.join(here)} stand in one place.",
+                "not directly above a battery",
+                "Gas and acid rise into it and eat it; its sparks fall into the gas.",
+                "Mount it beside or away from the battery.",
+            ),
+            f"Whether {part.name} hangs straight above a battery: look; enter it at the part."
+            if unknown
+            else None,
+        )
+
+
+def heat(context: Context) -> Iterator[Finding]:
+    """PL-3: what makes heat, in an engine space."""
+    for part in context.design.components:
+        place = _place(context, part)
+        if part.kind in HOT and place is not None and place.engine_space:
+            yield _finding(
+                PL3,
+                part,
+                "caution",
+                (
+                    f"{part.name} stands in the heat of {place.name}",
+                    f"{place.name} is an engine space: 50 to 60 °C; such gear turns itself down "
+                    "from 40 to 50 °C on.",
+                    "about 40 °C",
+                    "It gives a half of its label just when the engine runs.",
+                    "Move it to a cool place with air around it.",
+                ),
+            )
+
+
+def lithium_in_heat(context: Context) -> Iterator[Finding]:
+    """PL-4: lithium in an engine space."""
+    for bank in context.banks:
+        place = _place(context, bank)
+        lithium = chemistry(bank.chemistry).family == "lithium"
+        if lithium and place is not None and place.engine_space:
+            yield _finding(
+                PL4,
+                bank,
+                "fault",
+                (
+                    f"{bank.name}, lithium, stands in {place.name}",
+                    f"{place.name} is an engine space: 50 to 60 °C; lithium is kept below 45 °C.",
+                    "outside engine spaces",
+                    "Heat ages lithium within a season, and its protection then opens under load.",
+                    "Move the bank out of the engine space.",
+                ),
+            )
+
+
+RULES = (
+    (BA4, held),
+    (PL1, ignition),
+    (PL2, over_battery),
+    (PL3, heat),
+    (PL4, lithium_in_heat),
+)

@@ -1,0 +1,38 @@
+"""Cables and devices: what each carries, loses, needs and is protected by; and choosing them."""
+
+from strom_engine.runs.ampacity import Allowed, Standard, allowed_current, in_engine_space
+from strom_engine.runs.choosing import Choice, choose
+from strom_engine.runs.currents import DesignCurrent, design_currents
+from strom_engine.runs.detour import Detour, detours
+from strom_engine.runs.guarding import cover, guarding
+from strom_engine.runs.ladder import Ladder, Opening, ladders, openings
+from strom_engine.runs.paths import Path, paths
+from strom_engine.runs.rows import RunRow, run_rows
+from strom_engine.runs.stock import Stock, StockCable, StockDevice, default_stock
+
+__all__ = [
+    "Allowed",
+    "Choice",
+    "DesignCurrent",
+    "Detour",
+    "Ladder",
+    "Opening",
+    "Path",
+    "RunRow",
+    "Standard",
+    "Stock",
+    "StockCable",
+    "StockDevice",
+    "allowed_current",
+    "choose",
+    "cover",
+    "default_stock",
+    "design_currents",
+    "detours",
+    "guarding",
+    "in_engine_space",
+    "ladders",
+    "openings",
+    "paths",
+    "run_rows",
+]

@@ -1,0 +1,99 @@
+"""What a cable is allowed to carry, with every factor."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Literal
+
+from strom_engine.design import Cable, Design
+from strom_engine.reference import (
+    ampacity_table,
+    base_ampacity_a,
+    bundling_factor,
+    engine_space_factor,
+    load_table,
+    size_in_table,
+)
+
+__all__ = ["Allowed", "Standard", "allowed_current", "in_engine_space", "most_rating_a"]
+
+Standard = Literal["abyc", "iso"]
+NEXT_STEP_SHARE = 1.5  # the next standard rating above the ampacity may reach this much of it
+LEAST_IN_ENGINE_SPACE_C = 75
+
+
+@dataclass(frozen=True)
+class Allowed:
+    """Allowable current [A] of a cable as it runs, step by step, and where it is published."""
+
+    amps: float
+    base_a: float
+    table_size: str
+    insulation_c: int
+    engine_factor: float
+    bundling_factor: float
+    working: tuple[str, ...]
+    source: str
+    confidence: str
+
+
+def in_engine_space(design: Design, cable: Cable) -> bool:
+    """Whether a cable runs through an engine space: as told, else where either end is in one."""
+    if cable.engine_space is not None:
+        return cable.engine_space
+    hot = {p.id for p in design.places if p.engine_space}
+    return any(design.by_id[ref.partition(".")[0]].place in hot for ref in (cable.start, cable.end))
+
+
+def allowed_current(cable: Cable, *, engine_space: bool, standard: Standard = "abyc") -> Allowed:
+    """What a cable may carry for long [A].
+
+    ``amps = table * engine space * bundling``: table ampacity_awg (ABYC) or ampacity_mm2 (ISO)
+    for its insulation, factors of tables ampacity_engine_space and bundling. A size that the
+    standard does not list is read as the next thinner one that it does.
+    """
+    size = size_in_table(cable.gauge, cable.area_mm2, standard)
+    base = base_ampacity_a(size, cable.insulation_c)
+    hot = engine_space_factor(size, cable.insulation_c) if engine_space else 1.0
+    together = bundling_factor(cable.bundled)
+    amps = base * hot * together
+    table = ampacity_table(size)
+    read = f"{size}, insulation {cable.insulation_c} °C: {base:g} A"
+    if size != cable.gauge:
+        read = f"{cable.gauge} is not listed there; read as {read}"
+    working = [f"{read} ({table.title.lower()})."]
+    if engine_space:
+        working.append(f"In an engine space: x {hot:g} = {base * hot:.0f} A.")
+    if together < 1:
+        working.append(f"{cable.bundled} conductors bundled: x {together:g} = {amps:.0f} A.")
+    return Allowed(
+        amps=amps,
+        base_a=base,
+        table_size=size,
+        insulation_c=cable.insulation_c,
+        engine_factor=hot,
+        bundling_factor=together,
+        working=tuple(working),
+        source=table.citation,
+        confidence=_lower(
+            [table.confidence]
+            + ([load_table("ampacity_engine_space").confidence] if engine_space else [])
+            + ([load_table("bundling").confidence] if together < 1 else [])
+        ),
+    )
+
+
+def _lower(confidences: list[str]) -> str:
+    return min(confidences, key=("low", "medium", "high").index)
+
+
+def most_rating_a(allowed_a: float, steps_a: tuple[float, ...]) -> float:
+    """The largest device [A] that protects a cable: its ampacity, or the next step above it.
+
+    The next standard step is taken where no step is the ampacity itself, and only up to 150 %
+    of it. Source: ABYC E-11, rating of overcurrent protection.
+    """
+    if allowed_a <= 0:
+        return 0.0
+    above = min((s for s in steps_a if s >= allowed_a - 1e-9), default=allowed_a)
+    return above if above <= NEXT_STEP_SHARE * allowed_a else allowed_a

@@ -1,0 +1,252 @@
+"""What protects each cable: the device that a bank's current must pass on its way there."""
+
+from __future__ import annotations
+
+import heapq
+from collections import defaultdict
+from dataclasses import dataclass
+from functools import lru_cache
+from typing import Literal
+
+from strom_engine.design import Bank, Cable, Design
+from strom_engine.design.sides import metal_joins
+from strom_engine.runs.wiring import Link, part_of, wiring
+
+__all__ = ["CableGuard", "Cover", "Guarding", "Root", "cover", "guarding", "rungs_above"]
+
+# Distances from a source within which a device must stand (ABYC E-11; confirm in the edition in
+# force): 7 in; 72 in from a battery and 40 in from another source where sheathed throughout.
+AT_SOURCE_M, SHEATHED_BATTERY_M, SHEATHED_OTHER_M = 0.175, 1.83, 1.02
+
+
+@dataclass(frozen=True)
+class CableGuard:
+    """How one bank's current gets into a cable: at which post, and past which device.
+
+    ``device`` is None where there is none on the way; ``metres_m`` then counts from the bank, or
+    from where an exempt cranking conductor ends, to that post.
+    """
+
+    bank: str
+    cable: str
+    fed_at: str
+    device: str | None
+    rating_a: float
+    metres_m: float
+    exempt: bool
+    root: str | None
+
+
+@dataclass(frozen=True)
+class Root:
+    """An unprotected cable on a bank, or on a cranking conductor, and how far on the device is.
+
+    ``device_m`` is the distance to the farthest first device [m], None where a way on has none;
+    ``limit_m`` what is allowed as it is, ``sheathed_m`` what would be if it were sheathed.
+    """
+
+    bank: str
+    cable: str
+    fed_at: str
+    device_m: float | None
+    devices: tuple[str, ...]
+    limit_m: float
+    sheathed_m: float
+    sheathed: bool
+
+
+@dataclass(frozen=True)
+class Guarding:
+    """Guards of every cable by bank, roots of what is unprotected, devices above devices."""
+
+    guards: dict[str, tuple[CableGuard, ...]]
+    roots: tuple[Root, ...]
+    above: dict[str, dict[str, str | None]]
+    at_post: dict[str, dict[str, tuple[str | None, float]]]
+
+    def worst(self, cable: str) -> CableGuard | None:
+        """The guard that lets most through: none at all, else the largest rating."""
+        found = self.guards.get(cable, ())
+        return max(found, key=lambda g: (g.device is None, g.rating_a), default=None)
+
+
+@dataclass(order=True, frozen=True)
+class _At:
+    """A post on the walk; worse protection comes first, then what is nearer."""
+
+    rank: tuple[int, float, float]
+    post: str
+    device: str | None = None
+    rating_a: float = 0.0
+    metres_m: float = 0.0
+    root: str | None = None
+    origin: str = "battery"
+
+
+def _at(
+    post: str, device: str | None, rating_a: float, metres_m: float, root: str | None, origin: str
+) -> _At:
+    rank = (0 if device is None else 1, -rating_a, metres_m)
+    return _At(rank, post, device, rating_a, metres_m, root, origin)
+
+
+@lru_cache(maxsize=32)
+def guarding(design: Design) -> Guarding:
+    """What protects the cables of the positive side, every contact thought closed.
+
+    Walks out from each bank, the least protected ways first, so that a cable reached by two ways
+    counts with the worse one. Cranking conductors are exempt (ABYC E-11): what branches off them
+    starts anew.
+    """
+    guards: dict[str, list[CableGuard]] = defaultdict(list)
+    roots: list[Root] = []
+    above: dict[str, dict[str, str | None]] = {}
+    at_post: dict[str, dict[str, tuple[str | None, float]]] = {}
+    for bank in design.of_type(Bank):
+        walk = _Walk(design, bank.id)
+        for guard in walk.guards:
+            guards[guard.cable].append(guard)
+        roots += walk.roots()
+        above[bank.id] = walk.above
+        at_post[bank.id] = {post: (s.device, s.rating_a) for post, s in walk.settled.items()}
+    return Guarding({c: tuple(g) for c, g in guards.items()}, tuple(roots), above, at_post)
+
+
+class _Walk:
+    """One bank's walk over the positive side."""
+
+    def __init__(self, design: Design, bank: str) -> None:
+        self.design, self.bank = design, bank
+        self.wires = wiring(design)
+        self.exempt = self.wires.cranking_cables()
+        self.guards: list[CableGuard] = []
+        self.above: dict[str, str | None] = {}
+        self.settled: dict[str, _At] = {}
+        self.ends: dict[str, list[tuple[float, str | None]]] = defaultdict(list)
+        self.first: dict[str, tuple[str, str]] = {}
+        walked: set[str] = set()
+        queue = [_at(f"{bank}.pos", None, 0.0, 0.0, None, "battery")]
+        while queue:
+            at = heapq.heappop(queue)
+            if at.post in self.settled:
+                continue
+            self.settled[at.post] = at
+            onward = [self._over(at, link, walked) for link in self.wires.links[at.post]]
+            found = [one for one in onward if one is not None]
+            if at.root and not metal_joins(self.design.by_id[part_of(at.post)]):
+                self.ends[at.root].append((at.metres_m, None))
+            for one in found:
+                heapq.heappush(queue, one)
+
+    def _over(self, at: _At, link: Link, walked: set[str]) -> _At | None:
+        """Where a link leads; None for a cable that was walked already, or for another bank."""
+        if link.cable is None:
+            if link.device is None:
+                return _at(link.to, at.device, at.rating_a, at.metres_m, at.root, at.origin)
+            self.above.setdefault(link.device, at.device)
+            if at.root:
+                self.ends[at.root].append((at.metres_m, link.device))
+            return _at(link.to, link.device, link.rating_a, 0.0, None, at.origin)
+        cable = self.design.cables_by_id[link.cable]
+        if cable.id in walked or self.wires.side(cable) == "neg":
+            return None
+        walked.add(cable.id)
+        return self._along(at, link, cable)
+
+    def _along(self, at: _At, link: Link, cable: Cable) -> _At | None:
+        exempt = cable.id in self.exempt and at.device is None
+        root = at.root
+        if at.device is None and not exempt and root is None:
+            root = cable.id
+            self.first[root] = (at.post, at.origin)
+        self.guards.append(
+            CableGuard(
+                self.bank,
+                cable.id,
+                at.post,
+                at.device,
+                at.rating_a,
+                at.metres_m,
+                exempt,
+                None if exempt else root,
+            )
+        )
+        if self.design.by_id[part_of(link.to)].kind == "bank":
+            if root and at.device is None and not exempt:
+                self.ends[root].append((at.metres_m + cable.length_m, None))
+            return None
+        if exempt:
+            return _at(link.to, None, 0.0, 0.0, None, "other")
+        metres = at.metres_m + cable.length_m if at.device is None else at.metres_m
+        return _at(link.to, at.device, at.rating_a, metres, root, at.origin)
+
+    def roots(self) -> list[Root]:
+        """What starts unprotected, with the distance to its devices."""
+        found = []
+        for cable, (post, origin) in self.first.items():
+            ends = self.ends[cable]
+            open_ended = any(device is None for _, device in ends) or not ends
+            inside = [g.cable for g in self.guards if g.root == cable]
+            sheathed = all(self.design.cables_by_id[c].sheathed for c in inside)
+            long_m = SHEATHED_BATTERY_M if origin == "battery" else SHEATHED_OTHER_M
+            found.append(
+                Root(
+                    bank=self.bank,
+                    cable=cable,
+                    fed_at=post,
+                    device_m=None if open_ended else max(m for m, _ in ends),
+                    devices=tuple(sorted({d for _, d in ends if d})),
+                    limit_m=long_m if sheathed else AT_SOURCE_M,
+                    sheathed_m=long_m,
+                    sheathed=sheathed,
+                )
+            )
+        return found
+
+
+@dataclass(frozen=True)
+class Cover:
+    """How well a cable is protected, against the bank that it is protected from least.
+
+    ``state``: ``kept`` (past a device, or close enough to one), ``exempt`` (cranking), ``far``
+    (the device stands too far from the source), ``none``. ``device_m`` is the distance from the
+    source to the device [m].
+    """
+
+    state: Literal["kept", "exempt", "far", "none"]
+    device: str | None = None
+    device_m: float | None = None
+    root: Root | None = None
+
+
+def cover(design: Design, cable: str) -> Cover | None:
+    """How a cable of the positive side is protected; None for one that no bank reaches."""
+    found = guarding(design)
+    covers = [_cover(found, guard) for guard in found.guards.get(cable, ())]
+    order = ("none", "far", "exempt", "kept")
+    return min(covers, key=lambda c: order.index(c.state), default=None)
+
+
+def _cover(found: Guarding, guard: CableGuard) -> Cover:
+    if guard.device is not None:
+        reached = [r for r in found.roots if r.bank == guard.bank and guard.device in r.devices]
+        near = min((r.device_m for r in reached if r.device_m is not None), default=None)
+        return Cover("kept", guard.device, near)
+    if guard.exempt:
+        return Cover("exempt")
+    root = next(r for r in found.roots if (r.bank, r.cable) == (guard.bank, guard.root))
+    device = root.devices[0] if root.devices else None
+    if root.device_m is None:
+        return Cover("none", None, None, root)
+    state: Literal["kept", "far"] = "kept" if root.device_m <= root.limit_m + 1e-9 else "far"
+    return Cover(state, device, root.device_m, root)
+
+
+def rungs_above(found: Guarding, bank: str, device: str) -> list[str]:
+    """Devices from one towards a bank, itself first."""
+    rungs: list[str] = []
+    at: str | None = device
+    while at is not None and at not in rungs:
+        rungs.append(at)
+        at = found.above[bank].get(at)
+    return rungs

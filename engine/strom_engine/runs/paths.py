@@ -1,0 +1,281 @@
+"""Whole paths from what gives to what takes: through cables, switches and fuses, both ways."""
+
+from __future__ import annotations
+
+import heapq
+from collections import defaultdict
+from dataclasses import dataclass
+from functools import lru_cache
+from typing import Literal
+
+from strom_engine.circuit.network import Network, isolator_ways, network
+from strom_engine.design import (
+    Bank,
+    Design,
+    FittedInverter,
+    Isolator,
+    LoadGroup,
+    Starter,
+    source_outputs,
+)
+from strom_engine.runs.drop import FEEDER_PERCENT, allowed_percent
+from strom_engine.runs.strains import (
+    Strain,
+    charging_strains,
+    cranking_strains,
+    low_strains,
+)
+
+__all__ = ["Path", "PathStep", "paths"]
+
+CRANKING_DROP_V = 1.0  # both ways, 12 V; more is a fault, half of it good (trade practice)
+LEAST_CHARGE_A = 1.0
+PathKind = Literal["supply", "charge", "cranking"]
+
+
+@dataclass(frozen=True)
+class PathStep:
+    """A cable or a contact on a path: amps in the path's direction, and volts lost [V]."""
+
+    name: str
+    cable: str | None
+    side: Literal["out", "back"]
+    current_a: float
+    drop_v: float
+    length_m: float
+
+
+@dataclass(frozen=True)
+class Path:
+    """A path in the state where it loses most.
+
+    ``limit_v`` is what it may lose [V], ``why`` says where that comes from. ``at_end_v`` is what
+    is left at its far end [V].
+    """
+
+    id: str
+    kind: PathKind
+    giver: str
+    taker: str
+    name: str
+    state: str
+    steps: tuple[PathStep, ...]
+    drop_v: float
+    drop_percent: float
+    limit_v: float
+    limit_percent: float
+    why: str
+    length_m: float
+    at_end_v: float
+    current_a: float
+
+    @property
+    def cables(self) -> tuple[str, ...]:
+        """Cables on it, out and back."""
+        return tuple(s.cable for s in self.steps if s.cable)
+
+
+@lru_cache(maxsize=32)
+def paths(design: Design) -> tuple[Path, ...]:
+    """The paths of every load, every source and every starter, each where it loses most."""
+    worst: dict[str, Path] = {}
+    for strain in low_strains(design):
+        _keep(worst, _supply(design, strain))
+    for strain in charging_strains(design):
+        _keep(worst, _charge(design, strain))
+    for strain in cranking_strains(design):
+        # As drawn first: a start with everything joined counts where no other is possible.
+        _keep(worst, [p for p in _cranking(design, strain) if p.id not in worst])
+    return tuple(worst.values())
+
+
+def _keep(worst: dict[str, Path], found: list[Path]) -> None:
+    for path in found:
+        old = worst.get(path.id)
+        if old is None or path.drop_v > old.drop_v:
+            worst[path.id] = path
+
+
+class _Map:
+    """One state's metal as a graph of nodes, with volts."""
+
+    def __init__(self, design: Design, strain: Strain) -> None:
+        self.design, self.point = design, strain.point
+        self.net: Network = network(design, strain.state.positions, strain.point.moved())
+        self.volts: dict[int, float] = {}
+        for ref, volts in strain.point.post_v.items():
+            if volts is not None:
+                self.volts[self.net.node(ref)] = volts
+        self.near: dict[int, list[tuple[int, str, float]]] = defaultdict(list)
+        for one in self.net.conductors:
+            self.near[one.a].append((one.b, one.name, one.resistance_ohm))
+            self.near[one.b].append((one.a, one.name, one.resistance_ohm))
+        for part in design.of_type(Isolator):
+            for start, end in isolator_ways(part):
+                a, b = self.net.node(f"{part.id}.{start}"), self.net.node(f"{part.id}.{end}")
+                self.near[a].append((b, f"{part.id}.{end}", 0.0))
+
+    def way(self, start: str, end: str) -> list[tuple[int, int, str]] | None:
+        """The way of least resistance between two posts: nodes and what lies between."""
+        first, last = self.net.node(start), self.net.node(end)
+        came: dict[int, tuple[int, str]] = {}
+        done: set[int] = set()
+        queue: list[tuple[float, int]] = [(0.0, first)]
+        best = {first: 0.0}
+        while queue:
+            ohm, at = heapq.heappop(queue)
+            if at in done:
+                continue
+            done.add(at)
+            if at == last:
+                break
+            for to, name, more in self.near[at]:
+                if to not in best or ohm + more < best[to]:
+                    best[to] = ohm + more
+                    came[to] = (at, name)
+                    heapq.heappush(queue, (ohm + more, to))
+        if last not in done:
+            return None
+        steps, at = [], last
+        while at != first:
+            before, name = came[at]
+            steps.append((before, at, name))
+            at = before
+        return steps[::-1]
+
+    def steps(self, start: str, end: str, side: Literal["out", "back"]) -> list[PathStep] | None:
+        """The way as steps with their amps and volts."""
+        way = self.way(start, end)
+        if way is None:
+            return None
+        found = []
+        for a, b, name in way:
+            cable = self.design.cables_by_id.get(name)
+            part = self.design.by_id.get(name.partition(".")[0])
+            drop_v = self.volts.get(a, 0.0) - self.volts.get(b, 0.0)
+            amps = abs(self.point.conductor_a.get(name, 0.0))
+            found.append(
+                PathStep(
+                    name=self.design.cable_name(cable) if cable else str(part and part.name),
+                    cable=cable.id if cable else None,
+                    side=side,
+                    current_a=amps if drop_v >= 0 else -amps,
+                    drop_v=drop_v,
+                    length_m=cable.length_m if cable else 0.0,
+                )
+            )
+        return found
+
+
+def _path(
+    design: Design,
+    strain: Strain,
+    kind: PathKind,
+    ends: tuple[str, str, str, str],
+    limit: tuple[float, str] | None,
+) -> Path | None:
+    """A path; ``ends``: posts of the giver and the taker, plus and minus of each."""
+    at = _Map(design, strain)
+    plus, minus, to_plus, to_minus = ends
+    out, back = at.steps(plus, to_plus, "out"), at.steps(to_minus, minus, "back")
+    if out is None or back is None:
+        return None
+    steps = (*out, *back)
+    giver, taker = plus.partition(".")[0], to_plus.partition(".")[0]
+    nominal_v = float(design.system_v)
+    drop_v = sum(s.drop_v for s in steps)
+    if limit is None:
+        limit_v, why = CRANKING_DROP_V * nominal_v / 12, "cranking, trade practice"
+        percent = 100 * limit_v / nominal_v
+    else:
+        percent, why = limit
+        limit_v = percent / 100 * nominal_v
+    volts = at.volts.get(at.net.node(to_plus), 0.0) - at.volts.get(at.net.node(to_minus), 0.0)
+    typed = [design.cables_by_id[s.cable] for s in steps if s.cable]
+    own = [c.drop_percent for c in typed if c.drop_percent is not None]
+    if own and kind != "cranking":
+        percent, why = min(own), "typed in"
+        limit_v = percent / 100 * nominal_v
+    return Path(
+        id=f"{kind} {giver} {taker}" if kind == "charge" else f"{kind} {taker}",
+        kind=kind,
+        giver=giver,
+        taker=taker,
+        name=f"{design.by_id[giver].name} to {design.by_id[taker].name}",
+        state=strain.words,
+        steps=steps,
+        drop_v=drop_v,
+        drop_percent=100 * drop_v / nominal_v,
+        limit_v=limit_v,
+        limit_percent=percent,
+        why=why,
+        length_m=sum(s.length_m for s in steps),
+        at_end_v=volts,
+        current_a=abs(steps[-1].current_a) if steps else 0.0,
+    )
+
+
+def _supply(design: Design, strain: Strain) -> list[Path]:
+    found = []
+    for part in design.components:
+        if not isinstance(part, LoadGroup | FittedInverter):
+            continue
+        now = strain.point.loads.get(part.id)
+        if now is None or not now.given_by_a or now.current_a < 0.05:
+            continue
+        bank = max(now.given_by_a, key=lambda b: now.given_by_a[b])
+        if not isinstance(design.by_id[bank], Bank):
+            continue
+        items = part.items if isinstance(part, LoadGroup) else ()
+        limit = allowed_percent(tuple(i.name for i in items))
+        ends = (f"{bank}.pos", f"{bank}.neg", f"{part.id}.pos", f"{part.id}.neg")
+        path = _path(design, strain, "supply", ends, limit)
+        if path is not None:
+            found.append(path)
+    return found
+
+
+def _charge(design: Design, strain: Strain) -> list[Path]:
+    found = []
+    limit = (FEEDER_PERCENT, "a charging circuit")
+    for source in design.sources:
+        for bank, now in strain.point.banks.items():
+            if now.given_by_a.get(source.id, 0.0) < LEAST_CHARGE_A:
+                continue
+            ways = [
+                _path(
+                    design,
+                    strain,
+                    "charge",
+                    (f"{source.id}.{out}", f"{source.id}.neg", f"{bank}.pos", f"{bank}.neg"),
+                    limit,
+                )
+                for out in source_outputs(source)
+            ]
+            found += sorted((w for w in ways if w), key=lambda w: w.drop_v)[:1]
+    return found
+
+
+def _cranking(design: Design, strain: Strain) -> list[Path]:
+    found = []
+    for starter in design.of_type(Starter):
+        now = strain.point.starters.get(starter.id)
+        if now is None or now.current_a < 1 or now.volts_v is None:
+            continue
+        ways = [
+            path
+            for bank, state in strain.point.banks.items()
+            if state.current_a < -1
+            and (
+                path := _path(
+                    design,
+                    strain,
+                    "cranking",
+                    (f"{bank}.pos", f"{bank}.neg", f"{starter.id}.pos", f"{starter.id}.neg"),
+                    None,
+                )
+            )
+        ]
+        most = max(ways, key=lambda w: w.current_a, default=None)
+        found += [most] if most else []
+    return found

@@ -1,0 +1,147 @@
+"""Repairs of single faults, as changes: a device put in or changed, a cable thicker."""
+
+from __future__ import annotations
+
+from strom_engine.design import (
+    Cable,
+    CableFields,
+    Design,
+    FuseBlock,
+    OneChange,
+    SetCables,
+    SetPart,
+    Several,
+)
+from strom_engine.runs.ampacity import Standard, allowed_current, in_engine_space, most_rating_a
+from strom_engine.runs.choosing import Round, pick_device, wanted_rating_a
+from strom_engine.runs.currents import design_currents
+from strom_engine.runs.devices import Protector
+from strom_engine.runs.guarding import cover
+from strom_engine.runs.paths import Path
+from strom_engine.runs.sizes import Wanted, as_stocked, by_ampacity
+from strom_engine.runs.stock import Stock, StockCable
+
+__all__ = ["guarded_cables", "protect", "rate", "resize", "retype", "set_sizes", "widen"]
+
+NOTHING = float("inf")
+
+
+def protect(design: Design, cable: str, stock: Stock) -> OneChange | None:
+    """A device put in where an unprotected cable starts, or moved nearer to there."""
+    return Round(design, stock, "abyc", frozenset({cable}), only_weak=True).missing()
+
+
+def guarded_cables(design: Design, device: str) -> tuple[Cable, ...]:
+    """Cables that a device is the protection of."""
+    found = []
+    for cable in design.cables:
+        by = cover(design, cable.id) if cable.purpose == "power" else None
+        if by is not None and by.device == device and by.state in ("kept", "far"):
+            found.append(cable)
+    return tuple(found)
+
+
+def rate(
+    design: Design, one: Protector, stock: Stock, standard: Standard, most_a: float = NOTHING
+) -> OneChange | Several | None:
+    """The rating that a device should have, and thicker cables where they would not bear it.
+
+    ``most_a`` is a limit from elsewhere. None where nothing in stock fits.
+    """
+    guarded = guarded_cables(design, one.id)
+    bears = min((_bears_a(design, c, stock, standard) for c in guarded), default=NOTHING)
+    least = wanted_rating_a(design, one.id)
+    pick = pick_device(design, stock, _fed_at(one), least, fuses_only=one.kind == "fuse")
+    if pick is None or pick.rating_a > most_a:
+        return None
+    rated = _with_rating(design, one, pick.rating_a, pick.device)
+    if rated is None or pick.rating_a <= bears:
+        return rated
+    thin = [c for c in guarded if _bears_a(design, c, stock, standard) < pick.rating_a]
+    sizes = [
+        by_ampacity(
+            design, c, Wanted(design_currents(design)[c.id].amps, pick.rating_a, standard), stock
+        )
+        for c in thin
+    ]
+    if any(c.locked for c in thin) or None in sizes:
+        return None
+    thicker = set_sizes({c.id: s for c, s in zip(thin, sizes, strict=True) if s})
+    words = f"{one.name} {pick.rating_a:g} A, and cables that bear it"
+    return Several(words=words, changes=(rated, thicker))
+
+
+def _fed_at(one: Protector) -> str:
+    return f"{one.part}.{'in' if '.' in one.id else 'a'}"
+
+
+def _bears_a(design: Design, cable: Cable, stock: Stock, standard: Standard) -> float:
+    hot = in_engine_space(design, cable)
+    allowed = allowed_current(cable, engine_space=hot, standard=standard).amps
+    return most_rating_a(allowed, stock.ratings_a)
+
+
+def _with_rating(design: Design, one: Protector, rating_a: float, device: str) -> SetPart | None:
+    part = design.by_id[one.part]
+    if isinstance(part, FuseBlock):
+        n = int(one.id.rpartition(".b")[2])
+        branches = [rating_a if i == n else a for i, a in enumerate(part.branch_a, start=1)]
+        return SetPart(part=part.id, fields={"branch_a": branches})
+    kind = "breaker" if device.startswith("breaker") else "fuse"
+    if part.kind != kind:
+        return None
+    return SetPart(part=part.id, fields={"rating_a": rating_a, "device": device})
+
+
+def retype(design: Design, one: Protector, stock: Stock) -> SetPart | None:
+    """A type that stands the volts and the fault current, at the rating it has or the next."""
+    if "." in one.id:
+        return None
+    fuse = one.kind == "fuse"
+    pick = pick_device(design, stock, _fed_at(one), one.rating_a, fuses_only=fuse)
+    return _with_rating(design, one, pick.rating_a, pick.device) if pick else None
+
+
+def resize(design: Design, cable: Cable, stock: Stock, standard: Standard) -> SetCables | None:
+    """The thinnest in stock that carries a cable's current behind its device."""
+    if cable.locked:
+        return None
+    by = cover(design, cable.id)
+    rating = None
+    if by is not None and by.device is not None:
+        part, _, branch = by.device.partition(".")
+        holder = design.by_id[part]
+        rating = (
+            holder.branch_a[int(branch[1:]) - 1]
+            if isinstance(holder, FuseBlock)
+            else getattr(holder, "rating_a", None)
+        )
+    current = design_currents(design)[cable.id].amps
+    size = by_ampacity(design, cable, Wanted(current, rating, standard), stock)
+    size = size or by_ampacity(design, cable, Wanted(current, None, standard), stock)
+    if size is None or as_stocked(cable, size) == cable:
+        return None
+    return set_sizes({cable.id: size})
+
+
+def set_sizes(sizes: dict[str, StockCable]) -> SetCables:
+    """Cables of other sizes."""
+    return SetCables(
+        rows=tuple(
+            CableFields(
+                cable=name,
+                fields={
+                    "gauge": size.gauge,
+                    "copper_mm2": size.copper_mm2,
+                    "insulation_c": size.insulation_c,
+                },
+            )
+            for name, size in sizes.items()
+        )
+    )
+
+
+def widen(design: Design, path: Path, stock: Stock, standard: Standard) -> SetCables | None:
+    """Thicker cables on a path until it keeps its limit; None where that cannot be reached."""
+    step = Round(design, stock, standard, frozenset(path.cables), only_weak=True)
+    return step.widened(path)

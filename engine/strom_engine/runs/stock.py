@@ -1,0 +1,88 @@
+"""What a workshop keeps: cable by size, true area and insulation; devices by type and rating."""
+
+from __future__ import annotations
+
+from functools import lru_cache
+from typing import Annotated, Literal
+
+from pydantic import Field, model_validator
+
+from strom_engine.design.fields import Frozen, Positive
+from strom_engine.reference import CONDUCTOR_SIZES, DEVICES, area_mm2, device_type
+
+__all__ = ["Stock", "StockCable", "StockDevice", "default_stock"]
+
+Price = Annotated[float, Field(ge=0, le=1e5, allow_inf_nan=False)]
+
+
+class StockCable(Frozen):
+    """Cable on a reel; ``copper_mm2`` where its maker's true area is not the nominal one."""
+
+    gauge: str
+    copper_mm2: Annotated[float, Field(gt=0.1, le=1000, allow_inf_nan=False)] | None = None
+    insulation_c: Literal[60, 70, 75, 80, 85, 90, 105, 125, 200] = 105
+    price_per_m: Price | None = None
+
+    @model_validator(mode="after")
+    def _known(self) -> StockCable:
+        if self.gauge not in CONDUCTOR_SIZES:
+            raise ValueError(f"{self.gauge!r} is not a known size")
+        nominal = area_mm2(self.gauge)
+        if self.copper_mm2 is not None and not 0.8 <= self.copper_mm2 / nominal <= 1.2:
+            raise ValueError(
+                f"{self.copper_mm2:g} mm² is far from the {nominal:g} mm² of {self.gauge}"
+            )
+        return self
+
+    @property
+    def area_mm2(self) -> float:
+        """Copper area [mm2]."""
+        return self.copper_mm2 or area_mm2(self.gauge)
+
+
+class StockDevice(Frozen):
+    """Devices of one type, by rating [A]."""
+
+    device: str
+    ratings_a: Annotated[tuple[Positive, ...], Field(min_length=1, max_length=40)]
+    price: Price | None = None
+
+    @model_validator(mode="after")
+    def _known(self) -> StockDevice:
+        kind = device_type(self.device)
+        if kind is None:
+            known = ", ".join(d.type for d in DEVICES)
+            raise ValueError(f"{self.device!r} is not a known type; known: {known}")
+        odd = [f"{r:g}" for r in self.ratings_a if r not in kind.ratings_a]
+        if odd:
+            raise ValueError(f"a {kind.label.lower()} is not made for {', '.join(odd)} A")
+        return self
+
+
+class Stock(Frozen):
+    """Everything the program may choose from; ``currency`` is only shown beside prices."""
+
+    cables: Annotated[tuple[StockCable, ...], Field(min_length=1, max_length=80)]
+    devices: Annotated[tuple[StockDevice, ...], Field(min_length=1, max_length=20)]
+    currency: Annotated[str, Field(max_length=8)] = ""
+
+    @property
+    def by_area(self) -> tuple[StockCable, ...]:
+        """Cables from the thinnest up, of one area the one that stands less heat first."""
+        return tuple(sorted(self.cables, key=lambda c: (c.area_mm2, c.insulation_c)))
+
+    @property
+    def ratings_a(self) -> tuple[float, ...]:
+        """Every rating kept, of whatever type, rising [A]."""
+        return tuple(sorted({r for d in self.devices for r in d.ratings_a}))
+
+
+@lru_cache(maxsize=4)
+def default_stock(sizes: Literal["awg", "mm2"] = "awg") -> Stock:
+    """Every size of one sort with 105 degC insulation, and every type and rating of device."""
+    ending = "AWG" if sizes == "awg" else "mm2"
+    kept = (s for s in CONDUCTOR_SIZES if s.endswith(ending) and s != "3 AWG")
+    return Stock(
+        cables=tuple(StockCable(gauge=s) for s in kept),
+        devices=tuple(StockDevice(device=d.type, ratings_a=d.ratings_a) for d in DEVICES),
+    )
