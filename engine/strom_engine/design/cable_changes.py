@@ -30,7 +30,12 @@ CABLE_FIELDS = (
     "start_lug",
     "end_lug",
 )
-WORDS = {"insulation_c": "insulation", "current_a": "design current", "drop_percent": "drop"}
+WORDS = {
+    "insulation_c": "insulation",
+    "copper_mm2": "copper",
+    "current_a": "design current",
+    "drop_percent": "drop",
+}
 UNITS = {"length_m": " m", "insulation_c": " °C", "copper_mm2": " mm²", "current_a": " A"}
 UNITS |= {"drop_percent": " %"}
 
@@ -88,7 +93,8 @@ def cable_fields_words(design: Design, change: SetCables) -> str:
     for row in change.rows:
         cable = design.cables_by_id.get(row.cable)
         name = design.cable_name(cable) if cable else row.cable
-        told.append(f"{name}: {', '.join(_words(cable, f, v) for f, v in row.fields.items())}")
+        new = {f: v for f, v in row.fields.items() if getattr(cable, f, None) != v}
+        told.append(f"{name}: {', '.join(_words(cable, f, v) for f, v in new.items())}")
     return "; ".join(told)
 
 
@@ -99,6 +105,8 @@ def _words(cable: Cable | None, field: str, value: object) -> str:
 
 
 def _short(field: str, value: object) -> str:
+    if field == "estimated":
+        return "estimated" if value else "measured"
     if isinstance(value, bool):
         return "yes" if value else "no"
     if value is None or value == "":

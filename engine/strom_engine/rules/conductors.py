@@ -59,12 +59,14 @@ def carries(context: Context) -> Iterator[Finding]:
         yield _cable_finding(
             CO1,
             cable,
-            f"{name}: {current.amps:.0f} A flow, {allowed.amps:.0f} A are allowed",
             (*current.working, *allowed.working),
             (Figure("Current", current.amps, "A"), Figure("Allowed", allowed.amps, "A")),
-            f"{allowed.amps:.0f} A ({allowed.confidence} confidence)",
-            "Hot insulation ages, softens, and lets the conductor out.",
-            "A thicker cable, another insulation, or a cooler and looser way.",
+            (
+                f"{name}: {current.amps:.0f} A flow, {allowed.amps:.0f} A are allowed",
+                f"{allowed.amps:.0f} A ({allowed.confidence} confidence)",
+                "Hot insulation ages, softens, and lets the conductor out.",
+                "A thicker cable, another insulation, or a cooler and looser way.",
+            ),
             resize(context.design, cable, context.stock, context.standard),
         )
 
@@ -72,14 +74,13 @@ def carries(context: Context) -> Iterator[Finding]:
 def _cable_finding(
     rule: Rule,
     cable: Cable,
-    title: str,
     lines: tuple[str, ...],
     figures: tuple[Figure, ...],
-    limit: str,
-    why: str,
-    repair: str,
+    words: tuple[str, str, str, str],
     change: SetCables | None,
 ) -> Finding:
+    """``words``: title, limit, why, repair."""
+    title, limit, why, repair = words
     return Finding(
         rule=rule.id,
         severity="fault",
@@ -106,12 +107,14 @@ def thinnest(context: Context) -> Iterator[Finding]:
         yield _cable_finding(
             CO3,
             cable,
-            f"{context.design.cable_name(cable)} is only {cable.gauge}",
             (f"{cable.gauge}: {cable.area_mm2:.2f} mm², {how}; at least {least:g} mm².",),
             (Figure("Area", cable.area_mm2, "mm²"), Figure("Least", least, "mm²")),
-            f"{least:g} mm²",
-            "A thinner wire breaks at its terminal long before it is hot.",
-            "16 AWG or thicker.",
+            (
+                f"{context.design.cable_name(cable)} is only {cable.gauge}",
+                f"{least:g} mm²",
+                "A thinner wire breaks at its terminal long before it is hot.",
+                "16 AWG or thicker.",
+            ),
             resize(context.design, cable, context.stock, context.standard),
         )
 
@@ -127,15 +130,17 @@ def negatives(context: Context) -> Iterator[Finding]:
         yield _cable_finding(
             CO4,
             back,
-            f"{context.design.cable_name(back)}, {back.gauge}, is thinner than its positive",
             (
                 f"Positive {out.gauge}, {out.area_mm2:.1f} mm²; negative {back.gauge}, "
                 f"{back.area_mm2:.1f} mm².",
             ),
             (Figure("Positive", out.area_mm2, "mm²"), Figure("Negative", back.area_mm2, "mm²")),
-            f"{out.area_mm2:.1f} mm²",
-            "All that flows out flows back: the thin half burns, or loses the volts.",
-            f"A negative of {out.gauge}.",
+            (
+                f"{context.design.cable_name(back)}, {back.gauge}, is thinner than its positive",
+                f"{out.area_mm2:.1f} mm²",
+                "All that flows out flows back: the thin half burns, or loses the volts.",
+                f"A negative of {out.gauge}.",
+            ),
             _as_thick(context, back, out),
         )
 
@@ -160,18 +165,20 @@ def engine_space(context: Context) -> Iterator[Finding]:
             continue
         if not in_engine_space(context.design, cable):
             continue
-        fields = {"insulation_c": GOOD_INSULATION_C}
+        change = CableFields(cable=cable.id, fields={"insulation_c": GOOD_INSULATION_C})
         yield _cable_finding(
             CO5,
             cable,
-            f"{context.design.cable_name(cable)} has {cable.insulation_c} °C insulation in an "
-            "engine space",
             (f"Insulation {cable.insulation_c} °C; at least {LEAST_IN_ENGINE_SPACE_C} °C there.",),
             (Figure("Insulation", cable.insulation_c, "°C"),),
-            f"{LEAST_IN_ENGINE_SPACE_C} °C",
-            "Soft insulation in a hot space wears through on the first edge.",
-            f"A cable with {GOOD_INSULATION_C} °C insulation.",
-            None if cable.locked else SetCables(rows=(CableFields(cable=cable.id, fields=fields),)),
+            (
+                f"{context.design.cable_name(cable)} has {cable.insulation_c} °C insulation in an "
+                "engine space",
+                f"{LEAST_IN_ENGINE_SPACE_C} °C",
+                "Soft insulation in a hot space wears through on the first edge.",
+                f"A cable with {GOOD_INSULATION_C} °C insulation.",
+            ),
+            None if cable.locked else SetCables(rows=(change,)),
         )
 
 

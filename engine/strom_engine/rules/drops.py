@@ -180,7 +180,7 @@ def detour(context: Context) -> Iterator[Finding]:
         yield Finding(
             rule=CO9.id,
             severity="note",
-            title=f"{one.name} takes {as_run.length_m:.1f} m where {direct.length_m:.1f} m would do",
+            title=f"{one.name} takes {as_run.length_m:.1f} m, {direct.length_m:.1f} m would do",
             arithmetic=tuple(
                 f"{w.words.capitalize()}: {w.length_m:.1f} m, {w.gauge}, {w.drop_v:.2f} V = "
                 f"{w.drop_percent:.1f} %, {w.copper_kg:.1f} kg of copper."

@@ -14,7 +14,7 @@ from strom_engine.runs.guarding import (
     Root,
     guarding,
 )
-from strom_engine.runs.repairs import protect
+from strom_engine.runs.repairs import protect, thin_fuse
 from strom_engine.runs.wiring import part_of, wiring
 
 __all__ = ["RULES"]
@@ -145,15 +145,22 @@ def thin_leads(context: Context) -> Iterator[Finding]:
             continue
         root = next((r for r in found.roots if r.cable == guard.root), None)
         kept = root and root.device_m is not None and root.device_m <= root.limit_m
-        if guard.device is None and kept:
+        if guard.device is None and (kept or _ends_on_device(context, cable)):
             continue
-        yield _thin_finding(context, cable, guard.rating_a if guard.device else None)
+        rating = guard.rating_a if guard.device else None
+        yield _thin_finding(context, cable, guard.fed_at, rating)
     for relay in context.design.of_type(Relay):
         if relay.negative_fuse_a is None and wiring(context.design).on_post[f"{relay.id}.neg"]:
             yield _relay_finding(relay)
 
 
-def _thin_finding(context: Context, cable: Cable, rating_a: float | None) -> Finding:
+def _ends_on_device(context: Context, cable: Cable) -> bool:
+    """Whether a lead is so short that the device at its end is its own."""
+    kinds = (context.design.by_id[part_of(ref)].kind for ref in (cable.start, cable.end))
+    return cable.length_m <= AT_SOURCE_M and any(k in ("fuse", "breaker") for k in kinds)
+
+
+def _thin_finding(context: Context, cable: Cable, fed_at: str, rating_a: float | None) -> Finding:
     name, allowed = context.design.cable_name(cable), context.allowed(cable)
     told = "no device" if rating_a is None else f"a device of {rating_a:g} A"
     return Finding(
@@ -167,7 +174,7 @@ def _thin_finding(context: Context, cable: Cable, rating_a: float | None) -> Fin
         why="A thin lead without its own fuse is the one that burns.",
         repair=f"Put a fuse of {THIN_FUSE_A:g} A where it leaves the bank.",
         parts=(part_of(cable.start), part_of(cable.end)),
-        change=protect(context.design, cable.id, context.stock) if rating_a is None else None,
+        change=thin_fuse(context.design, cable, fed_at, THIN_FUSE_A),
         about=cable.id,
     )
 

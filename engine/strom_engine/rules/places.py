@@ -11,8 +11,9 @@ from strom_engine.rules.finding import CONFIRM, Figure, Finding, Rule, Severity
 
 __all__ = ["RULES"]
 
-SPARKING = ("selector", "dual_switch", "switch", "breaker", "fuse", "fuse_block", "relay", "dcdc")
-SPARKING += ("isolator", "one_way", "protection", "charger", "alternator", "starter", "inverter")
+SPARKING: tuple[str, ...] = ("selector", "dual_switch", "switch", "breaker", "relay", "protection")
+SPARKING += ("fuse", "fuse_block", "isolator", "dcdc", "one_way")
+SPARKING += ("charger", "alternator", "starter", "inverter")
 HOT = ("dcdc", "isolator", "one_way")
 MOST_MOVE_MM = 25.0
 HELD = {

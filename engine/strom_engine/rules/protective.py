@@ -22,14 +22,15 @@ from strom_engine.runs.choosing import (
 )
 from strom_engine.runs.currents import device_currents
 from strom_engine.runs.devices import Protector, highest_v, protectors
-from strom_engine.runs.guarding import guarding
+from strom_engine.runs.guarding import guarding, rungs_above
 from strom_engine.runs.ladder import ladders
-from strom_engine.runs.repairs import guarded_cables, rate, retype
+from strom_engine.runs.repairs import back_up, guarded_cables, rate, retype
 from strom_engine.runs.stock import default_stock
 
 __all__ = ["RULES"]
 
 LONG_CRANK_S = 15.0  # a cold engine is cranked this long before one gives up; own judgement
+SMALL_A = 40.0  # the thin cable behind a small fuse soon limits the fault; own judgement
 RATED_PARTS = ("switch", "selector", "dual_switch", "relay", "isolator", "protection", "bus_bar")
 
 OC2 = Rule(
@@ -185,10 +186,27 @@ def interrupting(context: Context) -> Iterator[Finding]:
         ]
         if not banks:
             continue
-        if one.interrupt_a is None:
+        banks = [b for b in banks if not _backed(context, one, b)]
+        if banks and one.interrupt_a is None:
             yield _not_known(one)
             continue
-        yield from _too_weak(context, one, banks)
+        if banks:
+            yield from _too_weak(context, one, banks)
+
+
+def _backed(context: Context, one: Protector, bank: Bank) -> bool:
+    """Whether a device between a bank and this one breaks the fault for it."""
+    devices = protectors(context.design)
+    need = max(one.fault_a, LITHIUM_INTERRUPT_A if _is_lithium(bank) else 0.0)
+    found = guarding(context.design)
+    if one.id not in found.above[bank.id]:
+        return False
+    upper = rungs_above(found, bank.id, one.id)[1:]
+    return any((devices[d].interrupt_a or 0.0) >= need for d in upper)
+
+
+def _is_lithium(bank: Bank) -> bool:
+    return chemistry(bank.chemistry).family == "lithium"
 
 
 def _not_known(one: Protector) -> Finding:
@@ -207,10 +225,10 @@ def _not_known(one: Protector) -> Finding:
 
 
 def _too_weak(context: Context, one: Protector, banks: list[Bank]) -> Iterator[Finding]:
-    lithium = any(chemistry(b.chemistry).family == "lithium" for b in banks)
+    lithium = any(_is_lithium(b) for b in banks)
     nearest = guarding(context.design)
     main = any(nearest.above[b.id].get(one.id, "") is None for b in banks)
-    cca = [b.cca_a for b in banks if chemistry(b.chemistry).family != "lithium"]
+    cca = [b.cca_a for b in banks if not _is_lithium(b)]
     lines = list(one.fault_working)
     need: float | None = None
     if lithium:
@@ -223,8 +241,9 @@ def _too_weak(context: Context, one: Protector, banks: list[Bank]) -> Iterator[F
         lines.append(f"{total:.0f} A CCA behind it, {where}: {need:.0f} A are asked for.")
     able = one.interrupt_a or 0.0
     lines.append(f"{one.name}, {one.label}: {able:.0f} A; computed {one.fault_a:.0f} A.")
+    small = one.rating_a <= SMALL_A
     if need is not None and able < need:
-        severity: Severity = "fault"
+        severity: Severity = "caution" if small else "fault"
     elif able < one.fault_a:
         severity = "caution"
     else:
@@ -239,8 +258,9 @@ def _too_weak(context: Context, one: Protector, banks: list[Bank]) -> Iterator[F
         figures=(Figure("Breaks", able, "A"), Figure("Fault current", one.fault_a, "A")),
         limit=f"{asked:.0f} A at {context.design.system_v * NOMINAL_TO_RESTING:.0f} V",
         why="A device that cannot break the fault burns on as an arc.",
-        repair="A type with a higher interrupting rating.",
-        change=retype(context.design, one, context.stock),
+        repair="A type with a higher interrupting rating, or such a one before it.",
+        change=retype(context.design, one, context.stock)
+        or back_up(context.design, one, context.stock),
     )
 
 

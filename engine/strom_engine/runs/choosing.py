@@ -27,7 +27,7 @@ from strom_engine.runs.ampacity import (
     in_engine_space,
     most_rating_a,
 )
-from strom_engine.runs.currents import design_currents, device_currents
+from strom_engine.runs.currents import DesignCurrent, design_currents, device_currents
 from strom_engine.runs.devices import highest_v, protectors
 from strom_engine.runs.faults import fault_currents
 from strom_engine.runs.guarding import Root, cover, guarding
@@ -41,16 +41,27 @@ from strom_engine.runs.sizes import (
     path_drop_v,
 )
 from strom_engine.runs.stock import Stock, StockCable, default_stock
-from strom_engine.runs.wiring import part_of
+from strom_engine.runs.wiring import part_of, wiring
 
-__all__ = ["Choice", "DevicePick", "Round", "choose", "pick_device", "wanted_rating_a"]
+__all__ = [
+    "Choice",
+    "DevicePick",
+    "Round",
+    "branch_device",
+    "choose",
+    "pick_device",
+    "wanted_rating_a",
+]
 
 CONTINUOUS_SHARE = 0.8  # of its rating a device carries for long (ABYC E-11)
 CRANK_MULTIPLE = 1.6  # a slow fuse holds this for a long crank; table opening_time
 LITHIUM_INTERRUPT_A = 20000.0  # class T or equal (ABYC E-13)
 NOMINAL_TO_RESTING = 14 / 12  # devices are listed at 14 and 28 V for 12 and 24 V systems
+FORKS = ("bus_bar", "selector", "dual_switch")
 FREE_ROUNDS, FIRM_ROUNDS = 2, 4  # sizes chosen anew; then only what has become too thin
 MOST_PUT_IN = 120
+MARGIN = 1.05  # currents rise a little when cables are made thicker
+WORTH_IT = 0.8  # of the drop that is left, where the limit itself is out of reach
 NEAR_BEST = 1.15  # of the least drop that a path can have, where its limit is out of reach
 
 
@@ -139,16 +150,30 @@ def _named(start: Design, now: Design, cables: tuple[str, ...] | None) -> frozen
 def wanted_rating_a(design: Design, device: str) -> float:
     """The least rating [A] for what passes a device: for hours, for minutes, in a long crank."""
     lasting, brief_a = device_currents(design, device)
-    through = lasting.lasting_a / CONTINUOUS_SHARE if lasting else 0.0
-    return max(through, lasting.amps if lasting else 0.0, brief_a / CRANK_MULTIPLE)
+    return needed_rating_a(lasting, brief_a)
+
+
+def needed_rating_a(current: DesignCurrent | None, brief_a: float) -> float:
+    """The least rating [A] for a current, with a margin for what other sizes will make of it."""
+    if current is None:
+        return brief_a / CRANK_MULTIPLE
+    through = max(current.lasting_a / CONTINUOUS_SHARE, current.amps)
+    return MARGIN * max(through, brief_a / CRANK_MULTIPLE)
 
 
 def pick_device(
-    design: Design, stock: Stock, post: str, least_a: float, *, fuses_only: bool = True
+    design: Design,
+    stock: Stock,
+    post: str,
+    least_a: float,
+    *,
+    fuses_only: bool = True,
+    able: bool = False,
 ) -> DevicePick | None:
     """The smallest device in stock of at least a rating that stands the volts and the fault there.
 
-    ``post`` is where it is fed. None where the stock has none.
+    ``post`` is where it is fed. Where nothing breaks that fault the smallest is taken all the
+    same, unless it must be ``able``. None where the stock has none.
     """
     fault = fault_currents(design).get(post)
     fault_a = fault.amps if fault else 0.0
@@ -163,6 +188,8 @@ def pick_device(
         rating = min((r for r in kept.ratings_a if r >= least_a - 1e-9), default=None)
         if rating is not None:
             short = (kind.interrupts_a(volts) or 0.0) < fault_a
+            if short and able:
+                continue
             picks.append((short, rating, n, DevicePick(kept.device, rating)))
     return min(picks, key=lambda p: p[:3])[3] if picks else None
 
@@ -171,6 +198,35 @@ def _on_lithium(design: Design, post: str) -> bool:
     lithium = {b.id for b in design.of_type(Bank) if chemistry(b.chemistry).family == "lithium"}
     reach = guarding(design).at_post
     return any(post in reach[bank] for bank in lithium)
+
+
+def branch_device(design: Design, cable: Cable, stock: Stock, standard: Standard) -> AddPart | None:
+    """A device of its own for a cable that leaves a fork behind a device too large for it.
+
+    None where the device is not too large, or is no larger than the cable's own current asks for.
+    """
+    guards = [g for g in guarding(design).guards.get(cable.id, ()) if g.device is not None]
+    guard = max(guards, key=lambda g: g.rating_a, default=None)
+    if guard is None or not _forks(design, guard.fed_at):
+        return None
+    steps = stock.ratings_a
+    hot = in_engine_space(design, cable)
+    most = most_rating_a(allowed_current(cable, engine_space=hot, standard=standard).amps, steps)
+    current = design_currents(design)[cable.id]
+    least = needed_rating_a(current, current.brief_a)
+    if guard.rating_a <= most + 1e-9 or least > 0.8 * guard.rating_a:
+        return None
+    pick = pick_device(design, stock, guard.fed_at, least)
+    if pick is None or pick.rating_a >= guard.rating_a:
+        return None
+    end: Literal["start", "end"] = "start" if cable.start == guard.fed_at else "end"
+    return put_device(design, cable.id, end, pick.device, pick.rating_a)
+
+
+def _forks(design: Design, post: str) -> bool:
+    """Whether more than one way leads on from a post."""
+    wires = wiring(design)
+    return len(wires.on_post[post]) > 1 or design.by_id[part_of(post)].kind in FORKS
 
 
 class Round:
@@ -205,7 +261,7 @@ class Round:
             if nearer is not None:
                 return nearer
             current = design_currents(self.design)[cable.id]
-            amps = max(current.amps, current.lasting_a / CONTINUOUS_SHARE)
+            amps = needed_rating_a(current, 0.0)
             pick = pick_device(self.design, self.stock, root.fed_at, amps)
             if pick is None:
                 self.left.append(
@@ -214,6 +270,15 @@ class Round:
                 continue
             end: Literal["start", "end"] = "start" if cable.start == root.fed_at else "end"
             return put_device(self.design, cable.id, end, pick.device, pick.rating_a)
+        return self._branch()
+
+    def _branch(self) -> OneChange | None:
+        """A device where a thin cable leaves a thick one that has too large a device for it."""
+        for cable in self.design.cables:
+            if cable.id in self.cables and not cable.locked and cable.purpose == "power":
+                put = branch_device(self.design, cable, self.stock, self.standard)
+                if put is not None:
+                    return put
         return None
 
     def _moved_nearer(self, root: Root, cable: Cable) -> OneChange | None:
@@ -328,11 +393,13 @@ class Round:
         return self._as_change(chosen)
 
     def widened(self, path: Path) -> SetCables | None:
-        """Cables of one path thicker until it keeps its limit; None where none will do."""
+        """Cables of one path thicker until it keeps its limit, or loses a fifth less at least."""
         free = (self.design.cables_by_id[c] for c in path.cables)
         chosen = {c.id: _as_it_is(c) for c in free if not c.locked}
         self._widen(path, chosen)
-        found = [] if self.left else self._as_change(chosen)
+        areas = {name: size.area_mm2 for name, size in chosen.items()}
+        better = path_drop_v(self.design, path, areas) <= WORTH_IT * path.drop_v
+        found = self._as_change(chosen) if better or not self.left else []
         change = found[0] if found else None
         return change if isinstance(change, SetCables) else None
 
@@ -392,11 +459,11 @@ class Round:
     def _widen(self, path: Path, chosen: dict[str, StockCable]) -> None:
         """Thicker cables on a path, the most volts for the copper first, until it keeps."""
         partner = {leg.out.id: leg.back.id for leg in legs(self.design) if leg.out and leg.back}
-        before, limit_v = dict(chosen), path.limit_v
+        before, limit_v = dict(chosen), path.limit_v / MARGIN
         while True:
             areas = {name: size.area_mm2 for name, size in chosen.items()}
             now_v = path_drop_v(self.design, path, areas)
-            if now_v <= limit_v + 1e-6:
+            if now_v <= limit_v:
                 return
             best: tuple[float, dict[str, StockCable]] | None = None
             for name in dict.fromkeys(path.cables):
@@ -413,8 +480,10 @@ class Round:
                 if gain > 1e-6 and (best is None or gain / cost > best[0]):
                     best = gain / cost, tried
             if best is None:
+                if now_v <= path.limit_v:
+                    return
                 # Nothing thick enough: as near to the best as is worth the copper.
-                limit_v = NEAR_BEST * now_v
+                limit_v = max(path.limit_v, NEAR_BEST * now_v)
                 self.left.append(
                     f"{path.name}: with the thickest cable in stock it still loses {now_v:.2f} V, "
                     f"{path.limit_v:.2f} V are allowed: shorten the way."

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from functools import lru_cache
 from typing import Literal
 
-from strom_engine.design import Bank, Cable, Design
+from strom_engine.design import Bank, Breaker, Cable, Design, Fuse
 from strom_engine.design.sides import metal_joins
 from strom_engine.runs.wiring import Link, part_of, wiring
 
@@ -159,13 +159,14 @@ class _Walk:
         if at.device is None and not exempt and root is None:
             root = cable.id
             self.first[root] = (at.post, at.origin)
+        device, rating_a = self._tapped(at, link, cable)
         self.guards.append(
             CableGuard(
                 self.bank,
                 cable.id,
                 at.post,
-                at.device,
-                at.rating_a,
+                device,
+                rating_a,
                 at.metres_m,
                 exempt,
                 None if exempt else root,
@@ -179,6 +180,18 @@ class _Walk:
             return _at(link.to, None, 0.0, 0.0, None, "other")
         metres = at.metres_m + cable.length_m if at.device is None else at.metres_m
         return _at(link.to, at.device, at.rating_a, metres, root, at.origin)
+
+    def _tapped(self, at: _At, link: Link, cable: Cable) -> tuple[str | None, float]:
+        """The device that counts for a cable: the one before it, or the one close behind it.
+
+        A short piece that leaves a thicker conductor for a device of its own is protected by that
+        (ABYC E-11, within 7 in of where it is connected, 40 in where sheathed).
+        """
+        part = self.design.by_id[part_of(link.to)]
+        near_m = SHEATHED_OTHER_M if cable.sheathed else AT_SOURCE_M
+        if at.device is None or cable.length_m > near_m or not isinstance(part, Fuse | Breaker):
+            return at.device, at.rating_a
+        return (part.id, part.rating_a) if part.rating_a < at.rating_a else (at.device, at.rating_a)
 
     def roots(self) -> list[Root]:
         """What starts unprotected, with the distance to its devices."""
@@ -222,12 +235,21 @@ class Cover:
 def cover(design: Design, cable: str) -> Cover | None:
     """How a cable of the positive side is protected; None for one that no bank reaches."""
     found = guarding(design)
-    covers = [_cover(found, guard) for guard in found.guards.get(cable, ())]
+    ends = _device_at_end(design, cable)
+    covers = [(_cover(found, guard, ends), guard) for guard in found.guards.get(cable, ())]
     order = ("none", "far", "exempt", "kept")
-    return min(covers, key=lambda c: order.index(c.state), default=None)
+    worst = min(covers, key=lambda c: (order.index(c[0].state), -c[1].rating_a), default=None)
+    return worst[0] if worst else None
 
 
-def _cover(found: Guarding, guard: CableGuard) -> Cover:
+def _device_at_end(design: Design, cable: str) -> str | None:
+    """The fuse or breaker that a cable ends on, where there is one."""
+    one = design.cables_by_id[cable]
+    parts = (design.by_id[part_of(ref)] for ref in (one.end, one.start))
+    return next((p.id for p in parts if isinstance(p, Fuse | Breaker)), None)
+
+
+def _cover(found: Guarding, guard: CableGuard, at_end: str | None) -> Cover:
     if guard.device is not None:
         reached = [r for r in found.roots if r.bank == guard.bank and guard.device in r.devices]
         near = min((r.device_m for r in reached if r.device_m is not None), default=None)
@@ -235,7 +257,7 @@ def _cover(found: Guarding, guard: CableGuard) -> Cover:
     if guard.exempt:
         return Cover("exempt")
     root = next(r for r in found.roots if (r.bank, r.cable) == (guard.bank, guard.root))
-    device = root.devices[0] if root.devices else None
+    device = at_end or (root.devices[0] if len(root.devices) == 1 else None)
     if root.device_m is None:
         return Cover("none", None, None, root)
     state: Literal["kept", "far"] = "kept" if root.device_m <= root.limit_m + 1e-9 else "far"

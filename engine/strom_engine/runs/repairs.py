@@ -2,7 +2,10 @@
 
 from __future__ import annotations
 
+from typing import Literal
+
 from strom_engine.design import (
+    AddPart,
     Cable,
     CableFields,
     Design,
@@ -12,18 +15,30 @@ from strom_engine.design import (
     SetPart,
     Several,
 )
+from strom_engine.design.edits import put_device
 from strom_engine.runs.ampacity import Standard, allowed_current, in_engine_space, most_rating_a
-from strom_engine.runs.choosing import Round, pick_device, wanted_rating_a
+from strom_engine.runs.choosing import Round, branch_device, pick_device, wanted_rating_a
 from strom_engine.runs.currents import design_currents
 from strom_engine.runs.devices import Protector
-from strom_engine.runs.guarding import cover
+from strom_engine.runs.guarding import cover, guarding
 from strom_engine.runs.paths import Path
 from strom_engine.runs.sizes import Wanted, as_stocked, by_ampacity
 from strom_engine.runs.stock import Stock, StockCable
 
-__all__ = ["guarded_cables", "protect", "rate", "resize", "retype", "set_sizes", "widen"]
+__all__ = [
+    "back_up",
+    "guarded_cables",
+    "protect",
+    "rate",
+    "resize",
+    "retype",
+    "set_sizes",
+    "thin_fuse",
+    "widen",
+]
 
 NOTHING = float("inf")
+NEAR_RATING = 1.25  # another type may be this much larger, where its steps are others
 
 
 def protect(design: Design, cable: str, stock: Stock) -> OneChange | None:
@@ -46,9 +61,15 @@ def rate(
 ) -> OneChange | Several | None:
     """The rating that a device should have, and thicker cables where they would not bear it.
 
+    A thin cable that leaves a fork behind it gets a device of its own instead.
+
     ``most_a`` is a limit from elsewhere. None where nothing in stock fits.
     """
     guarded = guarded_cables(design, one.id)
+    for cable in guarded:
+        branch = None if cable.locked else branch_device(design, cable, stock, standard)
+        if branch is not None:
+            return branch
     bears = min((_bears_a(design, c, stock, standard) for c in guarded), default=NOTHING)
     least = wanted_rating_a(design, one.id)
     pick = pick_device(design, stock, _fed_at(one), least, fuses_only=one.kind == "fuse")
@@ -98,8 +119,31 @@ def retype(design: Design, one: Protector, stock: Stock) -> SetPart | None:
     if "." in one.id:
         return None
     fuse = one.kind == "fuse"
-    pick = pick_device(design, stock, _fed_at(one), one.rating_a, fuses_only=fuse)
-    return _with_rating(design, one, pick.rating_a, pick.device) if pick else None
+    pick = pick_device(design, stock, _fed_at(one), one.rating_a, fuses_only=fuse, able=True)
+    if pick is None or pick.rating_a > NEAR_RATING * one.rating_a:
+        return None
+    return _with_rating(design, one, pick.rating_a, pick.device)
+
+
+def back_up(design: Design, one: Protector, stock: Stock) -> AddPart | None:
+    """A larger device right before a small one, that breaks what the small one cannot."""
+    post = _fed_at(one)
+    feed = next((c for c in design.cables if post in (c.start, c.end)), None)
+    guards = guarding(design).guards.get(feed.id, ()) if feed else ()
+    fed_at = next((g.fed_at for g in guards if g.fed_at != post), None)
+    if feed is None or fed_at is None:
+        return None
+    pick = pick_device(design, stock, fed_at, 1.5 * one.rating_a, able=True)
+    if pick is None:
+        return None
+    end: Literal["start", "end"] = "start" if feed.start == fed_at else "end"
+    return put_device(design, feed.id, end, pick.device, pick.rating_a)
+
+
+def thin_fuse(design: Design, cable: Cable, fed_at: str, rating_a: float) -> AddPart:
+    """A small fuse where a thin lead leaves."""
+    end: Literal["start", "end"] = "start" if cable.start == fed_at else "end"
+    return put_device(design, cable.id, end, "blade_regular", rating_a)
 
 
 def resize(design: Design, cable: Cable, stock: Stock, standard: Standard) -> SetCables | None:
@@ -142,6 +186,6 @@ def set_sizes(sizes: dict[str, StockCable]) -> SetCables:
 
 
 def widen(design: Design, path: Path, stock: Stock, standard: Standard) -> SetCables | None:
-    """Thicker cables on a path until it keeps its limit; None where that cannot be reached."""
+    """Thicker cables on a path until it keeps its limit; None where thickness hardly helps."""
     step = Round(design, stock, standard, frozenset(path.cables), only_weak=True)
     return step.widened(path)
