@@ -19,7 +19,8 @@ from strom_engine.design import Design, State, check_state
 from strom_engine.design.validation import problems_from_pydantic
 from strom_engine.errors import Problem, StateError, StromError
 from strom_engine.interchange import JobFile, job_schema, parse_job_text, spice_netlist
-from strom_engine.rules import findings
+from strom_engine.rules import findings, repair_plan
+from strom_engine.runs import choose, runs_report
 from strom_engine.sizing import bank_plan, load_report
 from strom_engine.survey import Survey, surveyed, to_find_out
 
@@ -51,6 +52,12 @@ def _advice(task: Task) -> object:
     return {"advice": found, "refused": refused}
 
 
+def _without_design(result: object) -> object:
+    plain = _plain(result)
+    assert isinstance(plain, dict)
+    return {name: value for name, value in plain.items() if name != "design"}
+
+
 COMMANDS: dict[str, tuple[str, Compute]] = {
     "advice": (
         "patterns ranked for this boat, each with its reasons",
@@ -79,6 +86,18 @@ COMMANDS: dict[str, tuple[str, Compute]] = {
     "measures": (
         "what a variant comes to, in the numbers that variants are compared by",
         lambda t: measures(t.drawn, t.survey),
+    ),
+    "repairs": (
+        "repairs that are safe to make at once, in their order, and what is left then",
+        lambda t: _without_design(repair_plan(t.drawn, t.survey)),
+    ),
+    "runs": (
+        "every cable and device: size, drop, protection, whole paths, ladders",
+        lambda t: runs_report(t.design, t.survey),
+    ),
+    "sizes": (
+        "sizes and devices chosen for every run, as changes in words",
+        lambda t: _without_design(choose(t.design, None, t.survey.practice.standard)),
     ),
     "netlist": ("a state as a SPICE netlist (plain text)", _netlist),
     "positions": (

@@ -17,19 +17,23 @@ from strom_engine.interchange.loads_csv import (
     read_loads,
 )
 from strom_engine.interchange.netlist import spice_netlist
+from strom_engine.interchange.runs_csv import ReadRuns, dump_runs, read_runs
 
 __all__ = [
     "JOB_VERSION",
     "JobFile",
     "ReadRows",
+    "ReadRuns",
     "VariantFile",
     "dump_counted",
     "dump_job",
     "dump_loads",
+    "dump_runs",
     "job_schema",
     "parse_job",
     "parse_job_text",
     "read_counted",
     "read_loads",
+    "read_runs",
     "spice_netlist",
 ]

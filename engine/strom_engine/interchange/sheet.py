@@ -34,7 +34,10 @@ Cell = Callable[[str], object]
 
 
 def read_sheet(
-    text: str | bytes, columns: Mapping[str, str], required: tuple[tuple[str, ...], ...]
+    text: str | bytes,
+    columns: Mapping[str, str],
+    required: tuple[tuple[str, ...], ...],
+    most_rows: int = MAX_ROWS,
 ) -> Sheet:
     """Rows of a table with a head line; ``columns`` maps a name or its usual word to a column.
 
@@ -64,8 +67,8 @@ def read_sheet(
     ]
     doubled = {name for name in head if name and head.count(name) > 1}
     problems += [Problem("row 1", f"the column {name!r} stands twice") for name in sorted(doubled)]
-    if len(read) - 1 > MAX_ROWS:
-        text_ = f"{len(read) - 1:,} rows; at most {MAX_ROWS} can be read at a time"
+    if len(read) - 1 > most_rows:
+        text_ = f"{len(read) - 1:,} rows; at most {most_rows} can be read at a time"
         problems.append(Problem("", text_))
     if problems:
         raise DesignError(problems)

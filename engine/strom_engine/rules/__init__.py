@@ -2,5 +2,17 @@
 
 from strom_engine.rules.finding import Figure, Finding, Rule, Severity
 from strom_engine.rules.registry import RULES, findings
+from strom_engine.rules.repairing import Repair, RepairPlan, repair_plan, safe
 
-__all__ = ["RULES", "Figure", "Finding", "Rule", "Severity", "findings"]
+__all__ = [
+    "RULES",
+    "Figure",
+    "Finding",
+    "Repair",
+    "RepairPlan",
+    "Rule",
+    "Severity",
+    "findings",
+    "repair_plan",
+    "safe",
+]

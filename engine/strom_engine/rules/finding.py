@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from typing import Literal
 
 from strom_engine.design import Change
@@ -48,7 +48,7 @@ class Finding:
     ``missing`` names what to find out when the severity is ``cannot_tell``. ``change``
     repairs it where the computation knows how. ``estimated`` names the cables whose length
     decides here and was never measured. ``about`` tells findings of one rule on the same parts
-    apart.
+    apart; ``key`` stays the same while the numbers move, so that a waiver can hang on it.
     """
 
     rule: str
@@ -65,13 +65,11 @@ class Finding:
     missing: str | None = None
     estimated: tuple[str, ...] = ()
     about: str = ""
-
-    @property
-    def key(self) -> str:
-        """What stays the same of a finding while its numbers move; waivers hang on it."""
-        return " ".join((self.rule, *sorted(self.parts), self.about)).strip()
+    key: str = field(init=False, default="")
 
     def __post_init__(self) -> None:
+        key = " ".join((self.rule, *sorted(self.parts), self.about)).strip()
+        object.__setattr__(self, "key", key)
         if not self.arithmetic:
             raise ValueError(f"{self.rule}: a finding needs its arithmetic")
         if (self.severity == "cannot_tell") != (self.missing is not None):

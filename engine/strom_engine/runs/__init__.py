@@ -7,6 +7,7 @@ from strom_engine.runs.detour import Detour, detours
 from strom_engine.runs.guarding import cover, guarding
 from strom_engine.runs.ladder import Ladder, Opening, ladders, openings
 from strom_engine.runs.paths import Path, paths
+from strom_engine.runs.report import RunsReport, runs_report
 from strom_engine.runs.rows import RunRow, run_rows
 from strom_engine.runs.stock import Stock, StockCable, StockDevice, default_stock
 
@@ -19,6 +20,7 @@ __all__ = [
     "Opening",
     "Path",
     "RunRow",
+    "RunsReport",
     "Standard",
     "Stock",
     "StockCable",
@@ -35,4 +37,5 @@ __all__ = [
     "openings",
     "paths",
     "run_rows",
+    "runs_report",
 ]

@@ -34,11 +34,11 @@ from strom_engine.runs.guarding import Root, cover, guarding
 from strom_engine.runs.legs import legs
 from strom_engine.runs.paths import Path, paths
 from strom_engine.runs.sizes import (
+    PathDrop,
     Wanted,
     as_stocked,
     by_ampacity,
     fits_current,
-    path_drop_v,
 )
 from strom_engine.runs.stock import Stock, StockCable, default_stock
 from strom_engine.runs.wiring import part_of, wiring
@@ -398,7 +398,7 @@ class Round:
         chosen = {c.id: _as_it_is(c) for c in free if not c.locked}
         self._widen(path, chosen)
         areas = {name: size.area_mm2 for name, size in chosen.items()}
-        better = path_drop_v(self.design, path, areas) <= WORTH_IT * path.drop_v
+        better = PathDrop(self.design, path).volts(areas) <= WORTH_IT * path.drop_v
         found = self._as_change(chosen) if better or not self.left else []
         change = found[0] if found else None
         return change if isinstance(change, SetCables) else None
@@ -460,21 +460,20 @@ class Round:
         """Thicker cables on a path, the most volts for the copper first, until it keeps."""
         partner = {leg.out.id: leg.back.id for leg in legs(self.design) if leg.out and leg.back}
         before, limit_v = dict(chosen), path.limit_v / MARGIN
+        drop, names = PathDrop(self.design, path), tuple(dict.fromkeys(path.cables))
         while True:
             areas = {name: size.area_mm2 for name, size in chosen.items()}
-            now_v = path_drop_v(self.design, path, areas)
+            now_v = drop.volts(areas)
             if now_v <= limit_v:
                 return
             best: tuple[float, dict[str, StockCable]] | None = None
-            for name in dict.fromkeys(path.cables):
+            for name in names:
                 tried = self._thicker(name, chosen, partner)
                 if tried is None:
                     continue
-                gain = now_v - path_drop_v(
-                    self.design, path, areas | {n: s.area_mm2 for n, s in tried.items()}
-                )
+                gain = drop.gain_v(areas, {n: s.area_mm2 for n, s in tried.items()})
                 cost = sum(
-                    (s.area_mm2 - chosen[n].area_mm2) * self.design.cables_by_id[n].length_m
+                    (s.area_mm2 - areas[n]) * self.design.cables_by_id[n].length_m
                     for n, s in tried.items()
                 )
                 if gain > 1e-6 and (best is None or gain / cost > best[0]):

@@ -17,7 +17,9 @@ from strom_engine.design import (
     FittedInverter,
     LoadGroup,
     OneWayCombiner,
+    Relay,
     Solar,
+    Source,
 )
 from strom_engine.runs.strains import Strain, cranking_strains, lasting_strains
 from strom_engine.runs.wiring import wiring
@@ -137,6 +139,19 @@ def _rated(design: Design) -> dict[str, tuple[float, str, bool]]:
     return found
 
 
+def _label_a(source: Source) -> float:
+    """What a source gives at most by its label [A]."""
+    match source:
+        case Alternator() | Charger():
+            return source.rated_a
+        case FittedInverter():
+            return source.charger_a or 0.0
+        case FittedGenerator():
+            return max(p.current_a for p in source.points)
+        case Solar():
+            return source.panel_w * source.efficiency / source.set_v
+
+
 def _brief(part: Component) -> bool:
     """Whether what is rated at a part runs for minutes only: its largest item does."""
     if not isinstance(part, LoadGroup):
@@ -170,14 +185,17 @@ def _rated_posts(design: Design, part: Component) -> dict[str, float]:
         case DcDc():
             taken = part.limit_a * part.set_v / part.efficiency / part.stop_v
             return {"in": taken, "out": part.limit_a, "neg": max(taken, part.limit_a)}
+        case Relay():
+            # It carries the charge of the strongest source on either side, up to its rating.
+            strongest = max((_label_a(s) for s in design.sources), default=0.0)
+            amps = min(part.rating_a, strongest)
+            return {"a": amps, "b": amps, "neg": THIN_A}
         case OneWayCombiner():
-            return {"in": part.limit_a, "out": part.limit_a}
+            return {"in": part.limit_a, "out": part.limit_a, "neg": THIN_A}
         case LoadGroup(items=(_, *_)):
             largest_item = max(item.draw_a for item in part.items)
             return {"pos": largest_item, "neg": largest_item}
         case _:
             coil = COIL_A * 12 / design.system_v
-            thin = {"ctrl_pos": coil, "ctrl_neg": coil} | (
-                {"neg": THIN_A} if part.kind in ("relay", "one_way") else {}
-            )
+            thin = {"ctrl_pos": coil, "ctrl_neg": coil}
             return {post: a for post, a in thin.items() if post in part.posts()}

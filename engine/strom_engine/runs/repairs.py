@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from functools import lru_cache
 from typing import Literal
 
 from strom_engine.design import (
@@ -185,6 +186,7 @@ def set_sizes(sizes: dict[str, StockCable]) -> SetCables:
     )
 
 
+@lru_cache(maxsize=256)
 def widen(design: Design, path: Path, stock: Stock, standard: Standard) -> SetCables | None:
     """Thicker cables on a path until it keeps its limit; None where thickness hardly helps."""
     step = Round(design, stock, standard, frozenset(path.cables), only_weak=True)

@@ -5,7 +5,6 @@ from __future__ import annotations
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 
-from strom_engine.circuit.network import cable_resistance_ohm
 from strom_engine.design import Cable, Design
 from strom_engine.reference import area_mm2
 from strom_engine.runs.ampacity import (
@@ -21,12 +20,12 @@ from strom_engine.runs.stock import Stock, StockCable
 
 __all__ = [
     "LEAST_MM2",
+    "PathDrop",
     "Wanted",
     "as_stocked",
     "by_ampacity",
     "by_drop",
     "fits_current",
-    "path_drop_v",
 ]
 
 LEAST_MM2 = 1.3  # 16 AWG, as thin as a conductor may be (ABYC E-11)
@@ -79,28 +78,46 @@ def by_drop(design: Design, cables: tuple[Cable, ...], stock: Stock) -> StockCab
     Everything else on the paths stays as it is. None where no size alone does.
     """
     names = {c.id for c in cables}
-    own = [p for p in paths(design) if names & set(p.cables)]
+    own = [(PathDrop(design, p), p.limit_v) for p in paths(design) if names & set(p.cables)]
 
     def keeps(stocked: StockCable) -> bool:
         areas = dict.fromkeys(names, stocked.area_mm2)
-        return all(path_drop_v(design, p, areas) <= p.limit_v + SPARE_V for p in own)
+        return all(drop.volts(areas) <= limit_v + SPARE_V for drop, limit_v in own)
 
     return _first(stock, keeps)
 
 
-def path_drop_v(design: Design, path: Path, areas_mm2: Mapping[str, float]) -> float:
-    """What a path loses [V] at the currents it was solved with, some cables of other areas."""
-    drop_v = path.drop_v
-    for step in path.steps:
-        area = areas_mm2.get(step.cable or "")
-        if area is None:
-            continue
-        cable = design.cables_by_id[step.cable or ""]
-        was = cable_resistance_ohm(design, cable)
-        ends = was - ohm_per_m(design, cable.area_mm2) * cable.length_m
-        now = ohm_per_m(design, area) * cable.length_m + ends
-        drop_v += step.current_a * (now - was)
-    return drop_v
+class PathDrop:
+    """What a path loses at the currents it was solved with, some of its cables of other areas."""
+
+    def __init__(self, design: Design, path: Path) -> None:
+        self.solved_v = path.drop_v
+        # Volts lost in a cable are this over its area [mm2], besides those of its terminals.
+        self.volt_mm2: dict[str, float] = {}
+        self.was_mm2: dict[str, float] = {}
+        for step in path.steps:
+            if step.cable is None:
+                continue
+            cable = design.cables_by_id[step.cable]
+            lost = step.current_a * ohm_per_m(design, 1.0) * cable.length_m
+            self.volt_mm2[cable.id] = self.volt_mm2.get(cable.id, 0.0) + lost
+            self.was_mm2[cable.id] = cable.area_mm2
+
+    def volts(self, areas_mm2: Mapping[str, float]) -> float:
+        """What it loses [V] with cables of these areas [mm2], the others as they are."""
+        return self.solved_v + sum(
+            lost * (1 / areas_mm2[name] - 1 / self.was_mm2[name])
+            for name, lost in self.volt_mm2.items()
+            if name in areas_mm2
+        )
+
+    def gain_v(self, now_mm2: Mapping[str, float], then_mm2: Mapping[str, float]) -> float:
+        """Volts [V] won by giving some cables other areas than they have now."""
+        return sum(
+            self.volt_mm2[name] * (1 / now_mm2[name] - 1 / area)
+            for name, area in then_mm2.items()
+            if name in self.volt_mm2
+        )
 
 
 def _first(stock: Stock, fits: Callable[[StockCable], bool]) -> StockCable | None:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from functools import lru_cache
+from functools import cached_property, lru_cache
 from typing import Annotated, Literal
 
 from pydantic import Field, model_validator
@@ -66,12 +66,12 @@ class Stock(Frozen):
     devices: Annotated[tuple[StockDevice, ...], Field(min_length=1, max_length=20)]
     currency: Annotated[str, Field(max_length=8)] = ""
 
-    @property
+    @cached_property
     def by_area(self) -> tuple[StockCable, ...]:
         """Cables from the thinnest up, of one area the one that stands less heat first."""
         return tuple(sorted(self.cables, key=lambda c: (c.area_mm2, c.insulation_c)))
 
-    @property
+    @cached_property
     def ratings_a(self) -> tuple[float, ...]:
         """Every rating kept, of whatever type, rising [A]."""
         return tuple(sorted({r for d in self.devices for r in d.ratings_a}))

@@ -14,6 +14,7 @@ from strom_engine.design import (
     Design,
     FittedInverter,
     LoadGroup,
+    Selector,
     Starter,
     State,
     default_positions,
@@ -76,14 +77,17 @@ def busiest_profile(design: Design) -> str | None:
 
 
 def _ways(design: Design) -> dict[str, dict[str, str]]:
-    """Positions in words: as drawn, everything joined, and each switch turned alone."""
+    """Positions in words: as drawn, everything joined, and each selector turned alone.
+
+    What switches on or off only adds paths: with everything joined they are all there.
+    """
     drawn, joined = default_positions(design), joined_positions(design)
     ways = {"as drawn": drawn}
     if joined != drawn:
         ways["everything joined"] = joined
     turns = [
         (s, position)
-        for s in turned_switches(design)
+        for s in design.of_type(Selector)
         for position in switch_positions(s)
         if position not in ("off", drawn[s.id])
     ]
