@@ -3,6 +3,7 @@
 from apps.accounts.permissions import MemberAuth
 from apps.accounts.router import router as accounts_router
 from apps.jobs.router import router as jobs_router
+from apps.jobs.runs_router import router as runs_router
 from apps.jobs.survey_router import router as survey_router
 from apps.jobs.wiring_router import router as wiring_router
 from ninja import NinjaAPI
@@ -21,3 +22,4 @@ api.add_router("/session", accounts_router)
 api.add_router("", jobs_router)
 api.add_router("", survey_router)
 api.add_router("", wiring_router)
+api.add_router("", runs_router)

@@ -19,6 +19,14 @@ __all__ = [
 
 
 @dataclass(frozen=True)
+class Interrupting:
+    """What a device can interrupt [A] up to a voltage [V]."""
+
+    up_to_v: float
+    amps: float
+
+
+@dataclass(frozen=True)
 class DeviceType:
     """A generic device: rating steps [A], voltage limit [V], interrupting rating by voltage."""
 
@@ -29,11 +37,11 @@ class DeviceType:
     ignition_protected: str
     usual_place: str
     ratings_a: tuple[float, ...]
-    interrupting: tuple[tuple[float, float], ...]
+    interrupting: tuple[Interrupting, ...]
 
     def interrupts_a(self, volts: float) -> float | None:
         """What it can interrupt [A] at a voltage [V]; None above its limit."""
-        return next((amps for upto, amps in self.interrupting if volts <= upto), None)
+        return next((i.amps for i in self.interrupting if volts <= i.up_to_v), None)
 
 
 @cache
@@ -54,11 +62,9 @@ def _types() -> dict[str, DeviceType]:
                 sorted(float(r["rating_a"]) for r in ratings.rows if r["type"] == row["type"])
             ),
             interrupting=tuple(
-                sorted(
-                    (float(r["volts"]), float(r["interrupt_a"]))
-                    for r in interrupting.rows
-                    if r["type"] == row["type"]
-                )
+                Interrupting(float(r["volts"]), float(r["interrupt_a"]))
+                for r in sorted(interrupting.rows, key=lambda r: float(r["volts"]))
+                if r["type"] == row["type"]
             ),
         )
         for row in load_table("overcurrent_devices").rows

@@ -40,7 +40,8 @@ class Detour:
 
     path: str
     name: str
-    places: tuple[str, str]
+    from_place: str
+    to_place: str
     ways: tuple[Way, ...]
     missing: str | None
 
@@ -75,9 +76,9 @@ def _detour(design: Design, survey: Survey | None, stock: Stock, path: Path) -> 
     one_way = _direct_m(survey, design, path)
     if one_way is None:
         missing = f"the run between {places[0]} and {places[1]} (stage Survey)"
-        return Detour(path.id, path.name, places, (as_run,), missing)
+        return Detour(path.id, path.name, *places, (as_run,), missing)
     direct = [_way(design, stock, path, one_way, remote=remote) for remote in (False, True)]
-    return Detour(path.id, path.name, places, (as_run, *(w for w in direct if w)), None)
+    return Detour(path.id, path.name, *places, (as_run, *(w for w in direct if w)), None)
 
 
 def _direct_m(survey: Survey | None, design: Design, path: Path) -> float | None:

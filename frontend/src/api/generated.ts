@@ -412,6 +412,34 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/stock": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Stock
+         * @description What the workshop keeps.
+         */
+        get: operations["apps_jobs_runs_router_stock"];
+        /**
+         * Set Stock
+         * @description Keep another stock; all of it, or nothing with every reason.
+         */
+        put: operations["apps_jobs_runs_router_set_stock"];
+        post?: never;
+        /**
+         * Usual Stock
+         * @description Back to every usual size.
+         */
+        delete: operations["apps_jobs_runs_router_usual_stock"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/variants/{variant_id}/advice": {
         parameters: {
             query?: never;
@@ -466,6 +494,26 @@ export interface paths {
          * @description Solve one state.
          */
         post: operations["apps_jobs_router_run_bench"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/variants/{variant_id}/cables": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Set Cables
+         * @description Set figures of cables.
+         */
+        post: operations["apps_jobs_runs_router_set_cables"];
         delete?: never;
         options?: never;
         head?: never;
@@ -772,6 +820,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/variants/{variant_id}/repairs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Repairs
+         * @description Repairs that are safe to make at once; nothing is saved.
+         */
+        post: operations["apps_jobs_runs_router_repairs"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/variants/{variant_id}/restore": {
         parameters: {
             query?: never;
@@ -806,6 +874,110 @@ export interface paths {
         get: operations["apps_jobs_router_revisions"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/variants/{variant_id}/rules": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Rules
+         * @description The rule book, with what each rule found here.
+         */
+        get: operations["apps_jobs_runs_router_rules"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/variants/{variant_id}/runs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Runs
+         * @description Every cable and device.
+         */
+        get: operations["apps_jobs_runs_router_runs"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/variants/{variant_id}/runs.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Export Runs
+         * @description Every cable as CSV.
+         */
+        get: operations["apps_jobs_runs_router_export_runs"];
+        put?: never;
+        /**
+         * Read Runs
+         * @description Read a table of cables; nothing is saved.
+         */
+        post: operations["apps_jobs_runs_router_read_runs"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/variants/{variant_id}/runs/choice": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Choice
+         * @description Sizes and devices chosen from stock; nothing is saved.
+         */
+        post: operations["apps_jobs_runs_router_choice"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/variants/{variant_id}/runs/what-if": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * What If
+         * @description A run with other figures; nothing is saved.
+         */
+        post: operations["apps_jobs_runs_router_what_if"];
         delete?: never;
         options?: never;
         head?: never;
@@ -867,6 +1039,46 @@ export interface paths {
          */
         post: operations["apps_jobs_router_undo"];
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/variants/{variant_id}/waivers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Waive
+         * @description Waive a finding with a reason.
+         */
+        post: operations["apps_jobs_runs_router_waive"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/variants/{variant_id}/waivers/{waiver_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Withdraw
+         * @description Withdraw a waiver: the finding counts again.
+         */
+        delete: operations["apps_jobs_runs_router_withdraw"];
         options?: never;
         head?: never;
         patch?: never;
@@ -1010,6 +1222,8 @@ export interface components {
             hot_share: number;
             /** Id */
             id: string;
+            /** Ignition Protected */
+            ignition_protected?: boolean | null;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -1029,6 +1243,8 @@ export interface components {
             sensing: "machine" | "external";
             /** Set V */
             set_v: number;
+            /** Stud */
+            stud?: ("M4" | "M5" | "M6" | "M8" | "M10" | "M12") | null;
             /** Surge Clamp */
             surge_clamp?: boolean | null;
             /** Temperature Probe */
@@ -1079,6 +1295,7 @@ export interface components {
          *     ``draw`` is in amps at the stated voltage of the system (DC) or of the mains (AC), or in
          *     watts; None is *to find out*. ``duty`` is the share of the switched-on time in which it
          *     really draws. A ``standing`` item draws round the clock whatever the profile says.
+         *     ``fuse_a`` is the fuse that its maker asks for.
          */
         AuditItem: {
             /**
@@ -1107,6 +1324,8 @@ export interface components {
             duty: number;
             /** Feed */
             feed?: string | null;
+            /** Fuse A */
+            fuse_a?: number | null;
             /**
              * Group
              * @default Other
@@ -1153,6 +1372,9 @@ export interface components {
         /**
          * Bank
          * @description One or more equal batteries, series x parallel, switched and charged as one.
+         *
+         *     ``held``: moves no more than 25 mm; ``boxed``: in a tray or box that takes spilt acid;
+         *     ``vented``: the space lets gas out; ``boots``: the positive terminals are covered.
          */
         Bank: {
             /** Age Years */
@@ -1162,13 +1384,21 @@ export interface components {
              * @default []
              */
             assumed: string[];
+            /** Boots */
+            boots?: boolean | null;
+            /** Boxed */
+            boxed?: boolean | null;
             /**
              * Chemistry
              * @enum {string}
              */
             chemistry: "flooded_start" | "flooded_deep" | "agm" | "gel" | "tppl" | "lfp";
+            /** Held */
+            held?: boolean | null;
             /** Id */
             id: string;
+            /** Ignition Protected */
+            ignition_protected?: boolean | null;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -1197,6 +1427,8 @@ export interface components {
             series: number;
             /** Soc */
             soc: number;
+            /** Stud */
+            stud?: ("M4" | "M5" | "M6" | "M8" | "M10" | "M12") | null;
             /** Take Off */
             take_off?: ("opposite" | "one_end") | null;
             /**
@@ -1204,6 +1436,8 @@ export interface components {
              * @default 20
              */
             temperature_c: number;
+            /** Terminals */
+            terminals?: ("tapered" | "stud" | "wing_nut") | null;
             /** Unit Ah */
             unit_ah: number;
             /** Unit Cca A */
@@ -1218,6 +1452,8 @@ export interface components {
             unit_v: 6 | 8 | 12 | 24;
             /** Unit Weight Kg */
             unit_weight_kg?: number | null;
+            /** Vented */
+            vented?: boolean | null;
         };
         /**
          * BankNow
@@ -1397,7 +1633,7 @@ export interface components {
         };
         /**
          * Breaker
-         * @description A breaker that can also be opened by hand.
+         * @description A breaker that can also be opened by hand; ``interrupt_a`` as for a fuse.
          */
         Breaker: {
             /**
@@ -1405,8 +1641,18 @@ export interface components {
              * @default []
              */
             assumed: string[];
+            /**
+             * Device
+             * @default breaker_thermal
+             * @enum {string}
+             */
+            device: "unknown" | "blade_regular" | "blade_large" | "bolt_30mm" | "bolt_51mm" | "anl" | "terminal_stud" | "class_t" | "breaker_thermal" | "breaker_magnetic";
             /** Id */
             id: string;
+            /** Ignition Protected */
+            ignition_protected?: boolean | null;
+            /** Interrupt A */
+            interrupt_a?: number | null;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -1424,10 +1670,14 @@ export interface components {
             position: "off" | "on";
             /** Rating A */
             rating_a: number;
+            /** Stud */
+            stud?: ("M4" | "M5" | "M6" | "M8" | "M10" | "M12") | null;
         };
         /**
          * BusBar
          * @description A bar with studs, all one conductor; the engine block counts as a negative one.
+         *
+         *     ``rating_a``: what the bar carries for long; None is not known.
          */
         BusBar: {
             /**
@@ -1442,6 +1692,8 @@ export interface components {
             engine_block: boolean;
             /** Id */
             id: string;
+            /** Ignition Protected */
+            ignition_protected?: boolean | null;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -1456,6 +1708,10 @@ export interface components {
              * @enum {string}
              */
             polarity: "pos" | "neg";
+            /** Rating A */
+            rating_a?: number | null;
+            /** Stud */
+            stud?: ("M4" | "M5" | "M6" | "M8" | "M10" | "M12") | null;
             /**
              * Studs
              * @default 6
@@ -1464,11 +1720,28 @@ export interface components {
         };
         /**
          * Cable
-         * @description One conductor between two posts; ``length_m`` is its own length, one way.
+         * @description One conductor between two posts.
          */
         Cable: {
+            /**
+             * Bundled
+             * @default 1
+             */
+            bundled: number;
+            /** Colour */
+            colour?: ("red" | "black" | "yellow" | "brown" | "blue" | "green") | null;
+            /** Copper Mm2 */
+            copper_mm2?: number | null;
+            /** Current A */
+            current_a?: number | null;
+            /** Drop Percent */
+            drop_percent?: number | null;
             /** End */
             end: string;
+            /** End Lug */
+            end_lug?: ("M4" | "M5" | "M6" | "M8" | "M10" | "M12") | null;
+            /** Engine Space */
+            engine_space?: boolean | null;
             /**
              * Estimated
              * @default false
@@ -1484,16 +1757,45 @@ export interface components {
              * @enum {integer}
              */
             insulation_c: 60 | 70 | 75 | 80 | 85 | 90 | 105 | 125 | 200;
+            /**
+             * Label
+             * @default
+             */
+            label: string;
             /** Length M */
             length_m: number;
+            /**
+             * Locked
+             * @default false
+             */
+            locked: boolean;
             /**
              * Purpose
              * @default power
              * @enum {string}
              */
             purpose: "power" | "sense";
+            /**
+             * Sheathed
+             * @default false
+             */
+            sheathed: boolean;
             /** Start */
             start: string;
+            /** Start Lug */
+            start_lug?: ("M4" | "M5" | "M6" | "M8" | "M10" | "M12") | null;
+        };
+        /**
+         * CableFields
+         * @description New figures of one cable; fields not named stay.
+         */
+        CableFields: {
+            /** Cable */
+            cable: string;
+            /** Fields */
+            fields: {
+                [key: string]: unknown;
+            };
         };
         /**
          * CableLength
@@ -1509,6 +1811,45 @@ export interface components {
             how: "measured" | "run" | "estimated";
             /** Length M */
             length_m: number;
+        };
+        /**
+         * CablesIn
+         * @description New figures of cables, and the revision they were made on.
+         */
+        CablesIn: {
+            /** Base Revision */
+            base_revision: number;
+            /** Rows */
+            rows: {
+                [key: string]: unknown;
+            }[];
+        };
+        /**
+         * CablesOut
+         * @description A variant after figures of cables were set: what follows from them, but no drawing.
+         *
+         *     Nothing has moved to another post, so that the drawing is as it was.
+         */
+        CablesOut: {
+            /** Cable Lengths */
+            cable_lengths: components["schemas"]["CableLength"][];
+            /** Cable Names */
+            cable_names: {
+                [key: string]: string;
+            };
+            /** Can Redo */
+            can_redo: string | null;
+            /** Can Undo */
+            can_undo: string | null;
+            design: components["schemas"]["Design"];
+            findings: components["schemas"]["FindingsOut"];
+            /** Redo At */
+            redo_at: string | null;
+            /** Revision */
+            revision: number;
+            runs: components["schemas"]["RunsOut"];
+            /** Undo At */
+            undo_at: string | null;
         };
         /**
          * Candidate
@@ -1691,6 +2032,8 @@ export interface components {
         /**
          * Charger
          * @description A shore charger with one to three outputs that share its current.
+         *
+         *     ``over_bank``: it is mounted straight above a battery.
          */
         Charger: {
             /**
@@ -1702,6 +2045,8 @@ export interface components {
             float_v: number;
             /** Id */
             id: string;
+            /** Ignition Protected */
+            ignition_protected?: boolean | null;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -1714,12 +2059,16 @@ export interface components {
              * @default 1
              */
             outputs: number;
+            /** Over Bank */
+            over_bank?: boolean | null;
             /** Place */
             place?: string | null;
             /** Rated A */
             rated_a: number;
             /** Set V */
             set_v: number;
+            /** Stud */
+            stud?: ("M4" | "M5" | "M6" | "M8" | "M10" | "M12") | null;
         };
         /**
          * Choice
@@ -1730,6 +2079,19 @@ export interface components {
             id: string;
             /** Label */
             label: string;
+        };
+        /**
+         * ChoiceIn
+         * @description For which cables to choose; all without a list. ``only_weak``: what is good stays.
+         */
+        ChoiceIn: {
+            /** Cables */
+            cables?: string[] | null;
+            /**
+             * Only Weak
+             * @default true
+             */
+            only_weak: boolean;
         };
         /**
          * ChoiceOut
@@ -1799,6 +2161,19 @@ export interface components {
             unit_v: 6 | 8 | 12 | 24;
             /** Unit Weight Kg */
             unit_weight_kg?: number | null;
+        };
+        /**
+         * ChosenOut
+         * @description What choosing comes to, before it is done.
+         */
+        ChosenOut: {
+            change: components["schemas"]["Several"] | null;
+            /** Left */
+            left: string[];
+            /** Lines */
+            lines: string[];
+            /** Revision */
+            revision: number;
         };
         /**
          * CompareOut
@@ -2032,6 +2407,8 @@ export interface components {
              * @default false
              */
             ignition: boolean;
+            /** Ignition Protected */
+            ignition_protected?: boolean | null;
             /**
              * Isolated
              * @default false
@@ -2060,6 +2437,8 @@ export interface components {
              * @default 12.8
              */
             stop_v: number;
+            /** Stud */
+            stud?: ("M4" | "M5" | "M6" | "M8" | "M10" | "M12") | null;
         };
         /**
          * Design
@@ -2125,6 +2504,46 @@ export interface components {
             version: 1;
         };
         /**
+         * Detour
+         * @description A path and its alternatives; ``missing`` names what would have to be measured first.
+         */
+        Detour: {
+            /** From Place */
+            from_place: string;
+            /** Missing */
+            missing: string | null;
+            /** Name */
+            name: string;
+            /** Path */
+            path: string;
+            /** To Place */
+            to_place: string;
+            /** Ways */
+            ways: components["schemas"]["Way"][];
+        };
+        /**
+         * DeviceType
+         * @description A generic device: rating steps [A], voltage limit [V], interrupting rating by voltage.
+         */
+        DeviceType: {
+            /** Ignition Protected */
+            ignition_protected: string;
+            /** Interrupting */
+            interrupting: components["schemas"]["Interrupting"][];
+            /** Label */
+            label: string;
+            /** Max V */
+            max_v: number;
+            /** Ratings A */
+            ratings_a: number[];
+            /** Sort */
+            sort: string;
+            /** Type */
+            type: string;
+            /** Usual Place */
+            usual_place: string;
+        };
+        /**
          * Difference
          * @description One part or cable that is not the same in both: its id, and what is different.
          */
@@ -2164,6 +2583,8 @@ export interface components {
             drive: "hand" | "latching" | "held";
             /** Id */
             id: string;
+            /** Ignition Protected */
+            ignition_protected?: boolean | null;
             /** Intermittent A */
             intermittent_a?: number | null;
             /**
@@ -2186,6 +2607,8 @@ export interface components {
              * @default 350
              */
             rating_a: number;
+            /** Stud */
+            stud?: ("M4" | "M5" | "M6" | "M8" | "M10" | "M12") | null;
         };
         /**
          * EditIn
@@ -2258,13 +2681,19 @@ export interface components {
          *     ``arithmetic`` is the working in words and numbers, line by line, and is never empty.
          *     ``missing`` names what to find out when the severity is ``cannot_tell``. ``change``
          *     repairs it where the computation knows how. ``estimated`` names the cables whose length
-         *     decides here and was never measured.
+         *     decides here and was never measured. ``about`` tells findings of one rule on the same parts
+         *     apart; ``key`` stays the same while the numbers move, so that a waiver can hang on it.
          */
         Finding: {
+            /**
+             * About
+             * @default
+             */
+            about: string;
             /** Arithmetic */
             arithmetic: string[];
             /** Change */
-            change?: (components["schemas"]["MoveCableEnd"] | components["schemas"]["AddCable"] | components["schemas"]["RemoveCable"] | components["schemas"]["SetCableGauge"] | components["schemas"]["SetCableLength"] | components["schemas"]["SetFieldContact"] | components["schemas"]["SetRelaySensing"] | components["schemas"]["AddPart"] | components["schemas"]["RemovePart"] | components["schemas"]["SetPart"] | components["schemas"]["ChooseBank"] | components["schemas"]["SetSystemVolts"] | components["schemas"]["ParkEnd"] | components["schemas"]["LandParked"] | components["schemas"]["SwapPart"] | components["schemas"]["StackCables"] | components["schemas"]["ApplyScheme"]) | null;
+            change?: (components["schemas"]["MoveCableEnd"] | components["schemas"]["AddCable"] | components["schemas"]["RemoveCable"] | components["schemas"]["SetCableGauge"] | components["schemas"]["SetCableLength"] | components["schemas"]["SetFieldContact"] | components["schemas"]["SetRelaySensing"] | components["schemas"]["SetCables"] | components["schemas"]["AddPart"] | components["schemas"]["RemovePart"] | components["schemas"]["SetPart"] | components["schemas"]["ChooseBank"] | components["schemas"]["SetSystemVolts"] | components["schemas"]["ParkEnd"] | components["schemas"]["LandParked"] | components["schemas"]["SwapPart"] | components["schemas"]["StackCables"] | components["schemas"]["ApplyScheme"] | components["schemas"]["Several"]) | null;
             /**
              * Estimated
              * @default []
@@ -2272,6 +2701,11 @@ export interface components {
             estimated: string[];
             /** Figures */
             figures: components["schemas"]["Figure"][];
+            /**
+             * Key
+             * @default
+             */
+            key: string;
             /** Limit */
             limit: string;
             /** Missing */
@@ -2297,6 +2731,9 @@ export interface components {
         /**
          * FindingsOut
          * @description Findings of a revision, gravest first.
+         *
+         *     ``stages`` gives the stage of each rule; ``safe`` the keys of findings whose repair is safe to
+         *     make at once; ``waivers`` those that somebody answers for, whether they are found now or not.
          */
         FindingsOut: {
             /** Confirm */
@@ -2305,8 +2742,16 @@ export interface components {
             findings: components["schemas"]["Finding"][];
             /** Revision */
             revision: number;
+            /** Safe */
+            safe: string[];
+            /** Stages */
+            stages: {
+                [key: string]: string;
+            };
             /** Survey Revision */
             survey_revision: number;
+            /** Waivers */
+            waivers: components["schemas"]["WaiverOut"][];
         };
         /**
          * FittedGenerator
@@ -2325,6 +2770,8 @@ export interface components {
             driven_by: "wind" | "water";
             /** Id */
             id: string;
+            /** Ignition Protected */
+            ignition_protected?: boolean | null;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -2338,6 +2785,8 @@ export interface components {
             points: components["schemas"]["CurvePoint"][];
             /** Set V */
             set_v: number;
+            /** Stud */
+            stud?: ("M4" | "M5" | "M6" | "M8" | "M10" | "M12") | null;
         };
         /**
          * FittedInverter
@@ -2370,6 +2819,8 @@ export interface components {
              * @default 10
              */
             idle_w: number;
+            /** Ignition Protected */
+            ignition_protected?: boolean | null;
             /**
              * Items
              * @default []
@@ -2382,6 +2833,8 @@ export interface components {
             kind: "inverter";
             /** Name */
             name: string;
+            /** Over Bank */
+            over_bank?: boolean | null;
             /** Place */
             place?: string | null;
             /**
@@ -2397,6 +2850,8 @@ export interface components {
              * @default 14.4
              */
             set_v: number;
+            /** Stud */
+            stud?: ("M4" | "M5" | "M6" | "M8" | "M10" | "M12") | null;
         };
         /**
          * FoundIn
@@ -2420,6 +2875,8 @@ export interface components {
         /**
          * Fuse
          * @description A fuse; ``device`` is its generic type.
+         *
+         *     ``interrupt_a`` is the interrupting rating of its own listing, where somebody has read it.
          */
         Fuse: {
             /**
@@ -2429,11 +2886,16 @@ export interface components {
             assumed: string[];
             /**
              * Device
-             * @default bolt-down fuse
+             * @default unknown
+             * @enum {string}
              */
-            device: string;
+            device: "unknown" | "blade_regular" | "blade_large" | "bolt_30mm" | "bolt_51mm" | "anl" | "terminal_stud" | "class_t" | "breaker_thermal" | "breaker_magnetic";
             /** Id */
             id: string;
+            /** Ignition Protected */
+            ignition_protected?: boolean | null;
+            /** Interrupt A */
+            interrupt_a?: number | null;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -2445,6 +2907,8 @@ export interface components {
             place?: string | null;
             /** Rating A */
             rating_a: number;
+            /** Stud */
+            stud?: ("M4" | "M5" | "M6" | "M8" | "M10" | "M12") | null;
         };
         /**
          * FuseBlock
@@ -2458,8 +2922,16 @@ export interface components {
             assumed: string[];
             /** Branch A */
             branch_a: number[];
+            /**
+             * Device
+             * @default blade_regular
+             * @enum {string}
+             */
+            device: "unknown" | "blade_regular" | "blade_large" | "bolt_30mm" | "bolt_51mm" | "anl" | "terminal_stud" | "class_t" | "breaker_thermal" | "breaker_magnetic";
             /** Id */
             id: string;
+            /** Ignition Protected */
+            ignition_protected?: boolean | null;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -2469,6 +2941,8 @@ export interface components {
             name: string;
             /** Place */
             place?: string | null;
+            /** Stud */
+            stud?: ("M4" | "M5" | "M6" | "M8" | "M10" | "M12") | null;
         };
         /**
          * GaugeGuess
@@ -2575,6 +3049,16 @@ export interface components {
             times?: number | null;
         };
         /**
+         * Interrupting
+         * @description What a device can interrupt [A] up to a voltage [V].
+         */
+        Interrupting: {
+            /** Amps */
+            amps: number;
+            /** Up To V */
+            up_to_v: number;
+        };
+        /**
          * Inverter
          * @description The inverter that feeds AC items from the house bank.
          */
@@ -2632,6 +3116,8 @@ export interface components {
             excitation_post: boolean;
             /** Id */
             id: string;
+            /** Ignition Protected */
+            ignition_protected?: boolean | null;
             /**
              * Inputs
              * @default 1
@@ -2662,6 +3148,8 @@ export interface components {
              * @enum {string}
              */
             sort: "silicon" | "schottky" | "fet";
+            /** Stud */
+            stud?: ("M4" | "M5" | "M6" | "M8" | "M10" | "M12") | null;
         };
         /**
          * ItemDay
@@ -2723,6 +3211,20 @@ export interface components {
             name: string;
             /** Variants */
             variants: components["schemas"]["VariantOut"][];
+        };
+        /**
+         * Ladder
+         * @description The devices in series below a bank, and what hangs on it without any.
+         */
+        Ladder: {
+            /** Bank */
+            bank: string;
+            /** Name */
+            name: string;
+            /** Rungs */
+            rungs: components["schemas"]["Rung"][];
+            /** Unprotected */
+            unprotected: string[];
         };
         /**
          * LandParked
@@ -2787,6 +3289,55 @@ export interface components {
             wires: components["schemas"]["Wire"][];
         };
         /**
+         * LegRow
+         * @description One cable of a run.
+         */
+        LegRow: {
+            /** Allowed A */
+            allowed_a: number;
+            /** Area Mm2 */
+            area_mm2: number;
+            /** Bundled */
+            bundled: number;
+            /** Cable */
+            cable: string;
+            /** Colour */
+            colour: string;
+            /** Copper Kg */
+            copper_kg: number;
+            /** Drop V */
+            drop_v: number;
+            /** End */
+            end: string;
+            /** Engine Space */
+            engine_space: boolean;
+            /** Gauge */
+            gauge: string;
+            /** Insulation C */
+            insulation_c: number;
+            /** Label */
+            label: string;
+            /** Length M */
+            length_m: number;
+            /** Locked */
+            locked: boolean;
+            /** Lugs */
+            lugs: components["schemas"]["LugRow"][];
+            /** Measured */
+            measured: boolean;
+            /** Price */
+            price: number | null;
+            /** Sheathed */
+            sheathed: boolean;
+            /**
+             * Side
+             * @enum {string}
+             */
+            side: "out" | "back";
+            /** Start */
+            start: string;
+        };
+        /**
          * LibraryItem
          * @description A typical load, marked assumed, with what is worth knowing about it.
          */
@@ -2809,6 +3360,8 @@ export interface components {
             assumed: string[];
             /** Id */
             id: string;
+            /** Ignition Protected */
+            ignition_protected?: boolean | null;
             /** Items */
             items: components["schemas"]["LoadItem"][];
             /**
@@ -2822,12 +3375,15 @@ export interface components {
             nominal_v?: (12 | 24 | 48) | null;
             /** Place */
             place?: string | null;
+            /** Stud */
+            stud?: ("M4" | "M5" | "M6" | "M8" | "M10" | "M12") | null;
         };
         /**
          * LoadItem
          * @description One thing that draws: constant power, constant current or a resistance.
          *
          *     A ``brief`` one runs for minutes a day: it is not among what runs when a profile is put on.
+         *     ``fuse_a`` is the fuse that its maker asks for.
          */
         LoadItem: {
             /**
@@ -2842,6 +3398,8 @@ export interface components {
             brief: boolean;
             /** Draw A */
             draw_a: number;
+            /** Fuse A */
+            fuse_a?: number | null;
             /** Id */
             id: string;
             /**
@@ -2900,6 +3458,24 @@ export interface components {
             revision: number;
             /** Survey Revision */
             survey_revision: number;
+        };
+        /**
+         * LugRow
+         * @description The end of a cable: post, stud there, whether that is known, and the ring hole it needs.
+         */
+        LugRow: {
+            /** Assumed */
+            assumed: boolean;
+            /** Hole Mm */
+            hole_mm: number | null;
+            /** Lug */
+            lug: string;
+            /** Post */
+            post: string;
+            /** Stud */
+            stud: string;
+            /** Torque */
+            torque: string;
         };
         /**
          * Measurement
@@ -3062,6 +3638,8 @@ export interface components {
             drive: "hand" | "latching" | "held";
             /** Id */
             id: string;
+            /** Ignition Protected */
+            ignition_protected?: boolean | null;
             /** Intermittent A */
             intermittent_a?: number | null;
             /**
@@ -3090,6 +3668,8 @@ export interface components {
              * @default 300
              */
             rating_a: number;
+            /** Stud */
+            stud?: ("M4" | "M5" | "M6" | "M8" | "M10" | "M12") | null;
         };
         /**
          * OneWayCombiner
@@ -3105,6 +3685,8 @@ export interface components {
             assumed: string[];
             /** Id */
             id: string;
+            /** Ignition Protected */
+            ignition_protected?: boolean | null;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -3129,6 +3711,22 @@ export interface components {
              * @default 12.9
              */
             stop_v: number;
+            /** Stud */
+            stud?: ("M4" | "M5" | "M6" | "M8" | "M10" | "M12") | null;
+        };
+        /**
+         * Opening
+         * @description What opens on a short at the far end of a cable, from each bank that can feed it.
+         */
+        Opening: {
+            /** Cable */
+            cable: string;
+            /** Name */
+            name: string;
+            /** Opens */
+            opens: string[];
+            /** Words */
+            words: string;
         };
         /**
          * OperatingPoint
@@ -3220,8 +3818,25 @@ export interface components {
          * @description A cable with an end that lands nowhere: it stays aboard, and carries nothing.
          */
         ParkedCable: {
+            /**
+             * Bundled
+             * @default 1
+             */
+            bundled: number;
+            /** Colour */
+            colour?: ("red" | "black" | "yellow" | "brown" | "blue" | "green") | null;
+            /** Copper Mm2 */
+            copper_mm2?: number | null;
+            /** Current A */
+            current_a?: number | null;
+            /** Drop Percent */
+            drop_percent?: number | null;
             /** End */
             end: string | null;
+            /** End Lug */
+            end_lug?: ("M4" | "M5" | "M6" | "M8" | "M10" | "M12") | null;
+            /** Engine Space */
+            engine_space?: boolean | null;
             /**
              * Estimated
              * @default false
@@ -3237,16 +3852,33 @@ export interface components {
              * @enum {integer}
              */
             insulation_c: 60 | 70 | 75 | 80 | 85 | 90 | 105 | 125 | 200;
+            /**
+             * Label
+             * @default
+             */
+            label: string;
             /** Length M */
             length_m: number;
+            /**
+             * Locked
+             * @default false
+             */
+            locked: boolean;
             /**
              * Purpose
              * @default power
              * @enum {string}
              */
             purpose: "power" | "sense";
+            /**
+             * Sheathed
+             * @default false
+             */
+            sheathed: boolean;
             /** Start */
             start: string | null;
+            /** Start Lug */
+            start_lug?: ("M4" | "M5" | "M6" | "M8" | "M10" | "M12") | null;
         };
         /**
          * PassingNow
@@ -3257,6 +3889,69 @@ export interface components {
             current_a: number;
             /** Drop V */
             drop_v: number;
+        };
+        /**
+         * Path
+         * @description A path in the state where it loses most.
+         *
+         *     ``limit_v`` is what it may lose [V], ``why`` says where that comes from. ``at_end_v`` is what
+         *     is left at its far end [V].
+         */
+        Path: {
+            /** At End V */
+            at_end_v: number;
+            /** Current A */
+            current_a: number;
+            /** Drop Percent */
+            drop_percent: number;
+            /** Drop V */
+            drop_v: number;
+            /** Giver */
+            giver: string;
+            /** Id */
+            id: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "supply" | "charge" | "cranking";
+            /** Length M */
+            length_m: number;
+            /** Limit Percent */
+            limit_percent: number;
+            /** Limit V */
+            limit_v: number;
+            /** Name */
+            name: string;
+            /** State */
+            state: string;
+            /** Steps */
+            steps: components["schemas"]["PathStep"][];
+            /** Taker */
+            taker: string;
+            /** Why */
+            why: string;
+        };
+        /**
+         * PathStep
+         * @description A cable or a contact on a path: amps in the path's direction, and volts lost [V].
+         */
+        PathStep: {
+            /** Cable */
+            cable: string | null;
+            /** Current A */
+            current_a: number;
+            /** Drop V */
+            drop_v: number;
+            /** Length M */
+            length_m: number;
+            /** Name */
+            name: string;
+            /**
+             * Side
+             * @enum {string}
+             */
+            side: "out" | "back";
         };
         /**
          * PatternAdvice
@@ -3444,6 +4139,24 @@ export interface components {
             stack: string[];
         };
         /**
+         * Practice
+         * @description Whose figures this job is held against, and in which sizes cable is bought for it.
+         */
+        Practice: {
+            /**
+             * Sizes
+             * @default awg
+             * @enum {string}
+             */
+            sizes: "awg" | "mm2";
+            /**
+             * Standard
+             * @default abyc
+             * @enum {string}
+             */
+            standard: "abyc" | "iso";
+        };
+        /**
          * PreviewOut
          * @description What a pattern would make of a variant, before it does.
          */
@@ -3611,6 +4324,8 @@ export interface components {
             high_v: number;
             /** Id */
             id: string;
+            /** Ignition Protected */
+            ignition_protected?: boolean | null;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -3635,6 +4350,8 @@ export interface components {
              * @default 200
              */
             rating_a: number;
+            /** Stud */
+            stud?: ("M4" | "M5" | "M6" | "M8" | "M10" | "M12") | null;
         };
         /**
          * Reach
@@ -3655,6 +4372,20 @@ export interface components {
             joined_banks: string[][];
             /** Loose Sources */
             loose_sources: string[];
+        };
+        /**
+         * ReadRunsOut
+         * @description A table of cables as it could be read; nothing is saved.
+         */
+        ReadRunsOut: {
+            /** Notes */
+            notes: string[];
+            /** Problems */
+            problems: components["schemas"]["ProblemItem"][];
+            /** Read */
+            read: number;
+            /** Rows */
+            rows: components["schemas"]["CableFields"][];
         };
         /**
          * Reason
@@ -3699,6 +4430,7 @@ export interface components {
          *
          *     With ``start_isolation`` it stays open while an engine cranks; with ``ignition`` it is dead,
          *     and draws nothing, while the engine is stopped. ``lamp`` is a remote lamp that shows it closed.
+         *     ``negative_fuse_a`` is the small fuse in its thin negative, its reference.
          */
         Relay: {
             /**
@@ -3721,6 +4453,8 @@ export interface components {
              * @default false
              */
             ignition: boolean;
+            /** Ignition Protected */
+            ignition_protected?: boolean | null;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -3743,6 +4477,8 @@ export interface components {
             lock_low_v: number;
             /** Name */
             name: string;
+            /** Negative Fuse A */
+            negative_fuse_a?: number | null;
             /** Place */
             place?: string | null;
             /**
@@ -3761,6 +4497,8 @@ export interface components {
              * @default false
              */
             start_isolation: boolean;
+            /** Stud */
+            stud?: ("M4" | "M5" | "M6" | "M8" | "M10" | "M12") | null;
         };
         /**
          * RelayNow
@@ -3817,6 +4555,41 @@ export interface components {
              * @enum {string}
              */
             type: "remove_part";
+        };
+        /**
+         * Repair
+         * @description One repair of a plan: whose finding it heals, and what is changed, in words.
+         */
+        Repair: {
+            /** Finding */
+            finding: string;
+            /** Rule */
+            rule: string;
+            /** Title */
+            title: string;
+            /** Words */
+            words: string;
+        };
+        /**
+         * RepairsIn
+         * @description Findings to repair by their keys; all that are safe without a list.
+         */
+        RepairsIn: {
+            /** Keys */
+            keys?: string[] | null;
+        };
+        /**
+         * RepairsOut
+         * @description Repairs in their order, as one change, and what is left after them.
+         */
+        RepairsOut: {
+            change: components["schemas"]["Several"] | null;
+            /** Left */
+            left: components["schemas"]["Finding"][];
+            /** Repairs */
+            repairs: components["schemas"]["Repair"][];
+            /** Revision */
+            revision: number;
         };
         /**
          * RestEstimate
@@ -3919,6 +4692,43 @@ export interface components {
             }[];
         };
         /**
+         * RuleOut
+         * @description A rule as the rule book shows it, and what it found in this variant.
+         */
+        RuleOut: {
+            /** Checks */
+            checks: string;
+            /** Figures */
+            figures: components["schemas"]["Figure"][];
+            /** Found */
+            found: components["schemas"]["Finding"][];
+            /** Id */
+            id: string;
+            /** Source */
+            source: string;
+            /** Stage */
+            stage: string;
+            /** Title */
+            title: string;
+        };
+        /**
+         * RulesOut
+         * @description The rule book of a variant.
+         */
+        RulesOut: {
+            /** Confirm */
+            confirm: string;
+            /** Revision */
+            revision: number;
+            /** Rules */
+            rules: components["schemas"]["RuleOut"][];
+            /**
+             * Variant
+             * Format: uuid
+             */
+            variant: string;
+        };
+        /**
          * Run
          * @description The way of cables between two places, measured once and used by every cable on it.
          */
@@ -3936,6 +4746,166 @@ export interface components {
             measured: boolean;
             /** Start */
             start: string;
+        };
+        /**
+         * RunRow
+         * @description A run: its cables, what it carries and may lose, what it is made of and protected by.
+         *
+         *     ``drop_v`` is its own, at the design current; ``path_percent`` that of the worst whole path
+         *     over it against ``limit_percent``. ``device_m`` is None where no device protects it.
+         */
+        RunRow: {
+            /** Allowed A */
+            allowed_a: number;
+            /** Brief A */
+            brief_a: number;
+            /** By Ampacity */
+            by_ampacity: string | null;
+            /** By Drop */
+            by_drop: string | null;
+            /** Confidence */
+            confidence: string;
+            /** Copper Kg */
+            copper_kg: number;
+            /** Current A */
+            current_a: number;
+            /** Current From */
+            current_from: string;
+            /** Device */
+            device: string | null;
+            /** Device A */
+            device_a: number | null;
+            /** Device M */
+            device_m: number | null;
+            /** Device Name */
+            device_name: string;
+            /** Device Place */
+            device_place: string;
+            /** Device Type */
+            device_type: string;
+            /** Drop Percent */
+            drop_percent: number;
+            /** Drop V */
+            drop_v: number;
+            /** Exempt */
+            exempt: boolean;
+            /** Fault A */
+            fault_a: number | null;
+            /** Gauge */
+            gauge: string;
+            /** Id */
+            id: string;
+            /** Interrupt A */
+            interrupt_a: number | null;
+            /** Legs */
+            legs: components["schemas"]["LegRow"][];
+            /** Length M */
+            length_m: number;
+            /** Limit Percent */
+            limit_percent: number | null;
+            /** Limit Why */
+            limit_why: string;
+            /** Load V */
+            load_v: number | null;
+            /** Locked */
+            locked: boolean;
+            /** Measured */
+            measured: boolean;
+            /** Name */
+            name: string;
+            /** Path */
+            path: string | null;
+            /** Path Percent */
+            path_percent: number | null;
+            /** Purpose */
+            purpose: string;
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "good" | "weak" | "bad";
+            /** Working */
+            working: components["schemas"]["Working"][];
+            /** Wrong */
+            wrong: string[];
+        };
+        /**
+         * Rung
+         * @description A device on a bank's ladder: the one above it, what hangs on it, and whether it is sure to
+         *     open before that one.
+         *
+         *     ``selective``: ``sure``, ``likely`` (smaller, but not by half), ``not``, ``top``, or
+         *     ``facing``: the two protect one cable from its two ends.
+         */
+        Rung: {
+            /** Above */
+            above: string | null;
+            /** Depth */
+            depth: number;
+            /** Device */
+            device: string;
+            /** Fault A */
+            fault_a: number;
+            /** Feeds */
+            feeds: string[];
+            /** Interrupt A */
+            interrupt_a: number | null;
+            /** Label */
+            label: string;
+            /** Name */
+            name: string;
+            /** Rating A */
+            rating_a: number;
+            /** Selective */
+            selective: string;
+        };
+        /**
+         * RunsOut
+         * @description The stage Runs of a revision.
+         */
+        RunsOut: {
+            /** Confirm */
+            confirm: string;
+            /** Currency */
+            currency: string;
+            /** Devices */
+            devices: components["schemas"]["DeviceType"][];
+            /** Gauges */
+            gauges: string[];
+            report: components["schemas"]["RunsReport"];
+            /** Revision */
+            revision: number;
+            /** Survey Revision */
+            survey_revision: number;
+        };
+        /**
+         * RunsReport
+         * @description Runs row by row, whole paths, detours, ladders, what opens where, and whose figures.
+         */
+        RunsReport: {
+            /** Cautions */
+            cautions: string[];
+            /** Copper Kg */
+            copper_kg: number;
+            /** Detours */
+            detours: components["schemas"]["Detour"][];
+            /** Ladders */
+            ladders: components["schemas"]["Ladder"][];
+            /** Openings */
+            openings: components["schemas"]["Opening"][];
+            /** Paths */
+            paths: components["schemas"]["Path"][];
+            /** Price */
+            price: number | null;
+            /** Rows */
+            rows: components["schemas"]["RunRow"][];
+            /** Sources */
+            sources: components["schemas"]["SourceNote"][];
+            /**
+             * Standard
+             * @enum {string}
+             */
+            standard: "abyc" | "iso";
         };
         /**
          * SchemeComparison
@@ -4012,6 +4982,8 @@ export interface components {
             field_contact_of?: string | null;
             /** Id */
             id: string;
+            /** Ignition Protected */
+            ignition_protected?: boolean | null;
             /** Intermittent A */
             intermittent_a?: number | null;
             /**
@@ -4036,6 +5008,8 @@ export interface components {
              * @default 300
              */
             rating_a: number;
+            /** Stud */
+            stud?: ("M4" | "M5" | "M6" | "M8" | "M10" | "M12") | null;
         };
         /**
          * SessionOut
@@ -4085,6 +5059,19 @@ export interface components {
              * @enum {string}
              */
             type: "set_cable_length";
+        };
+        /**
+         * SetCables
+         * @description Set figures of cables: sizes, lengths, insulation, where they run, labels.
+         */
+        SetCables: {
+            /** Rows */
+            rows: components["schemas"]["CableFields"][];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            type: "set_cables";
         };
         /**
          * SetFieldContact
@@ -4153,6 +5140,21 @@ export interface components {
             type: "set_system_volts";
         };
         /**
+         * Several
+         * @description Changes that are made, and undone, together; ``words`` say what for.
+         */
+        Several: {
+            /** Changes */
+            changes: (components["schemas"]["MoveCableEnd"] | components["schemas"]["AddCable"] | components["schemas"]["RemoveCable"] | components["schemas"]["SetCableGauge"] | components["schemas"]["SetCableLength"] | components["schemas"]["SetFieldContact"] | components["schemas"]["SetRelaySensing"] | components["schemas"]["SetCables"] | components["schemas"]["AddPart"] | components["schemas"]["RemovePart"] | components["schemas"]["SetPart"] | components["schemas"]["ChooseBank"] | components["schemas"]["SetSystemVolts"] | components["schemas"]["ParkEnd"] | components["schemas"]["LandParked"] | components["schemas"]["SwapPart"] | components["schemas"]["StackCables"] | components["schemas"]["ApplyScheme"])[];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            type: "several";
+            /** Words */
+            words: string;
+        };
+        /**
          * Shunt
          * @description The measuring resistor of a battery monitor, in a negative.
          */
@@ -4164,6 +5166,8 @@ export interface components {
             assumed: string[];
             /** Id */
             id: string;
+            /** Ignition Protected */
+            ignition_protected?: boolean | null;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -4183,6 +5187,8 @@ export interface components {
              * @default 50
              */
             rating_mv: number;
+            /** Stud */
+            stud?: ("M4" | "M5" | "M6" | "M8" | "M10" | "M12") | null;
         };
         /**
          * ShuntNow
@@ -4287,6 +5293,8 @@ export interface components {
             efficiency: number;
             /** Id */
             id: string;
+            /** Ignition Protected */
+            ignition_protected?: boolean | null;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -4305,6 +5313,8 @@ export interface components {
             place?: string | null;
             /** Set V */
             set_v: number;
+            /** Stud */
+            stud?: ("M4" | "M5" | "M6" | "M8" | "M10" | "M12") | null;
         };
         /**
          * SolarWay
@@ -4339,6 +5349,20 @@ export interface components {
             ways: components["schemas"]["SolarWay"][];
             /** Why Not */
             why_not: string | null;
+        };
+        /**
+         * SourceNote
+         * @description A table behind the figures: what, where published, which edition, how sure.
+         */
+        SourceNote: {
+            /** Confidence */
+            confidence: string;
+            /** Edition */
+            edition: string;
+            /** Source */
+            source: string;
+            /** Title */
+            title: string;
         };
         /**
          * SourceNow
@@ -4451,6 +5475,8 @@ export interface components {
             engine: "first" | "second";
             /** Id */
             id: string;
+            /** Ignition Protected */
+            ignition_protected?: boolean | null;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -4464,6 +5490,8 @@ export interface components {
             place?: string | null;
             /** Power Kw */
             power_kw?: number | null;
+            /** Stud */
+            stud?: ("M4" | "M5" | "M6" | "M8" | "M10" | "M12") | null;
         };
         /**
          * StarterNow
@@ -4561,6 +5589,68 @@ export interface components {
             words: string;
         };
         /**
+         * Stock
+         * @description Everything the program may choose from; ``currency`` is only shown beside prices.
+         */
+        Stock: {
+            /** Cables */
+            cables: components["schemas"]["StockCable"][];
+            /**
+             * Currency
+             * @default
+             */
+            currency: string;
+            /** Devices */
+            devices: components["schemas"]["StockDevice"][];
+        };
+        /**
+         * StockCable
+         * @description Cable on a reel; ``copper_mm2`` where its maker's true area is not the nominal one.
+         */
+        StockCable: {
+            /** Copper Mm2 */
+            copper_mm2?: number | null;
+            /** Gauge */
+            gauge: string;
+            /**
+             * Insulation C
+             * @default 105
+             * @enum {integer}
+             */
+            insulation_c: 60 | 70 | 75 | 80 | 85 | 90 | 105 | 125 | 200;
+            /** Price Per M */
+            price_per_m?: number | null;
+        };
+        /**
+         * StockDevice
+         * @description Devices of one type, by rating [A].
+         */
+        StockDevice: {
+            /** Device */
+            device: string;
+            /** Price */
+            price?: number | null;
+            /** Ratings A */
+            ratings_a: number[];
+        };
+        /**
+         * StockOut
+         * @description What the workshop keeps, and what there is to choose from.
+         */
+        StockOut: {
+            /** Areas Mm2 */
+            areas_mm2: {
+                [key: string]: number;
+            };
+            /** Devices */
+            devices: components["schemas"]["DeviceType"][];
+            /** Own */
+            own: boolean;
+            /** Sizes */
+            sizes: string[];
+            stock: components["schemas"]["Stock"];
+        };
+        /**
          * Sun
          * @description What the panels meet: sky, shade, mounting, age; and the user's own figures.
          */
@@ -4637,6 +5727,13 @@ export interface components {
              * @default []
              */
             places: components["schemas"]["Place"][];
+            /**
+             * @default {
+             *       "sizes": "awg",
+             *       "standard": "abyc"
+             *     }
+             */
+            practice: components["schemas"]["Practice"];
             /**
              * Profiles
              * @default []
@@ -4879,6 +5976,67 @@ export interface components {
             worst: string | null;
         };
         /**
+         * WaiveIn
+         * @description A finding to waive, and why.
+         */
+        WaiveIn: {
+            /** Finding */
+            finding: string;
+            /** Reason */
+            reason: string;
+        };
+        /**
+         * WaiverOut
+         * @description A waiver: whose finding, why, who answers for it, since when.
+         */
+        WaiverOut: {
+            /** Author */
+            author: string | null;
+            /**
+             * Created
+             * Format: date-time
+             */
+            created: string;
+            /** Finding */
+            finding: string;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Reason */
+            reason: string;
+            /** Rule */
+            rule: string;
+            /** Title */
+            title: string;
+        };
+        /**
+         * Way
+         * @description One way to run it: volts lost, copper, and its price where the stock tells one.
+         */
+        Way: {
+            /** Copper Kg */
+            copper_kg: number;
+            /** Drop Percent */
+            drop_percent: number;
+            /** Drop V */
+            drop_v: number;
+            /** Gauge */
+            gauge: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "as_run" | "direct" | "remote_switch";
+            /** Length M */
+            length_m: number;
+            /** Price */
+            price: number | null;
+            /** Words */
+            words: string;
+        };
+        /**
          * WayOfUse
          * @description How the boat is lived in, and what the owner complains of.
          */
@@ -4900,6 +6058,32 @@ export interface components {
             shore_power?: boolean | null;
             /** Way */
             way?: ("day_trips" | "weekends" | "weeks_at_anchor" | "liveaboard") | null;
+        };
+        /**
+         * WhatIfIn
+         * @description A cable with other figures, to look at only.
+         */
+        WhatIfIn: {
+            /** Cable */
+            cable: string;
+            /** Fields */
+            fields: {
+                [key: string]: unknown;
+            };
+        };
+        /**
+         * WhatIfOut
+         * @description A run as it is and as it would be; findings that would go and come.
+         */
+        WhatIfOut: {
+            /** Come */
+            come: string[];
+            /** Gone */
+            gone: string[];
+            now: components["schemas"]["RunRow"];
+            /** Revision */
+            revision: number;
+            then: components["schemas"]["RunRow"];
         };
         /**
          * Window
@@ -4931,6 +6115,18 @@ export interface components {
             label_y: number;
             /** Points */
             points: components["schemas"]["Spot"][];
+        };
+        /**
+         * Working
+         * @description The arithmetic behind one number, line by line, and where its figures are published.
+         */
+        Working: {
+            /** About */
+            about: string;
+            /** Lines */
+            lines: string[];
+            /** Source */
+            source: string;
         };
         /**
          * Yields
@@ -6131,6 +7327,149 @@ export interface operations {
             };
         };
     };
+    apps_jobs_runs_router_stock: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StockOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    apps_jobs_runs_router_set_stock: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": unknown;
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StockOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    apps_jobs_runs_router_usual_stock: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
     apps_jobs_wiring_router_advice: {
         parameters: {
             query?: {
@@ -6268,6 +7607,68 @@ export interface operations {
             };
             /** @description Not Found */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    apps_jobs_runs_router_set_cables: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                variant_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CablesIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CablesOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -7108,6 +8509,59 @@ export interface operations {
             };
         };
     };
+    apps_jobs_runs_router_repairs: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                variant_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RepairsIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RepairsOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
     apps_jobs_router_restore: {
         parameters: {
             query?: never;
@@ -7188,6 +8642,321 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RevisionOut"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    apps_jobs_runs_router_rules: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                variant_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RulesOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    apps_jobs_runs_router_runs: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                variant_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunsOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    apps_jobs_runs_router_export_runs: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                variant_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": unknown;
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    apps_jobs_runs_router_read_runs: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                variant_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "text/csv": unknown;
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReadRunsOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    apps_jobs_runs_router_choice: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                variant_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ChoiceIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChosenOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    apps_jobs_runs_router_what_if: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                variant_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WhatIfIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WhatIfOut"];
                 };
             };
             /** @description Unauthorized */
@@ -7361,6 +9130,109 @@ export interface operations {
             };
             /** @description Conflict */
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    apps_jobs_runs_router_waive: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                variant_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WaiveIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FindingsOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    apps_jobs_runs_router_withdraw: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                variant_id: string;
+                waiver_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FindingsOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };

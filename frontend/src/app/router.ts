@@ -56,6 +56,25 @@ export const router = createRouter({
       props: true,
       component: () => import("@/stages/scheme/DrawingPage.vue"),
     },
+    {
+      path: "/jobs/:jobId/:variantId/runs",
+      name: "runs",
+      props: true,
+      component: () => import("@/stages/runs/RunsPage.vue"),
+    },
+    {
+      path: "/jobs/:jobId/:variantId/rules",
+      name: "rules",
+      props: true,
+      component: () => import("@/stages/findings/RuleBookPage.vue"),
+    },
+    {
+      path: "/jobs/:jobId/:variantId/report",
+      name: "report",
+      props: true,
+      component: () => import("@/stages/findings/ReportPage.vue"),
+    },
+    { path: "/stock", name: "stock", component: () => import("@/workshop/StockPage.vue") },
     { path: "/:rest(.*)*", redirect: "/jobs" },
   ],
 });

@@ -13,6 +13,13 @@ export type Part = Scheme["design"]["components"][number];
 export const useScheme = defineStore("scheme", () => {
   const notices = useNotices();
   const findings = shallowRef<Schemas["FindingsOut"] | null>(null);
+  /** The stage Runs as the last change of cables left it. */
+  const runs = shallowRef<Schemas["RunsOut"] | null>(null);
+  /** Findings that nobody has waived: those that count. */
+  const counting = computed(() => {
+    const waived = new Set(findings.value?.waivers.map((w) => w.finding));
+    return (findings.value?.findings ?? []).filter((f) => !waived.has(f.key));
+  });
   let variant = "";
   const at = () => ({ path: { variant_id: variant } });
 
@@ -131,6 +138,50 @@ export const useScheme = defineStore("scheme", () => {
     );
   }
 
+  /** New figures of cables: what follows from them comes back at once; the drawing stays. */
+  async function setCables(rows: Schemas["CableFields"][]): Promise<boolean> {
+    return document.write(async (base) => {
+      const answer = await told(
+        api.POST("/api/variants/{variant_id}/cables", {
+          params: at(),
+          body: { base_revision: base, rows: rows.map((row) => ({ ...row })) },
+        }),
+      );
+      const { runs: report, findings: found, ...saved } = answer;
+      runs.value = report;
+      findings.value = found;
+      return { ...(scheme.value as Scheme), ...saved };
+    });
+  }
+
+  async function waive(finding: string, reason: string): Promise<boolean> {
+    return counted(() =>
+      told(
+        api.POST("/api/variants/{variant_id}/waivers", {
+          params: at(),
+          body: { finding, reason },
+        }),
+      ),
+    );
+  }
+
+  async function withdraw(waiver: string): Promise<boolean> {
+    const params = { path: { variant_id: variant, waiver_id: waiver } };
+    return counted(() =>
+      told(api.DELETE("/api/variants/{variant_id}/waivers/{waiver_id}", { params })),
+    );
+  }
+
+  async function counted(ask: () => Promise<Schemas["FindingsOut"]>): Promise<boolean> {
+    try {
+      findings.value = await ask();
+      return true;
+    } catch (error) {
+      notices.failed(error);
+      return false;
+    }
+  }
+
   async function landing(cable: string, end: "start" | "end") {
     const params = { ...at(), query: { cable, end } };
     const found = await told(api.GET("/api/variants/{variant_id}/landing", { params }));
@@ -147,6 +198,8 @@ export const useScheme = defineStore("scheme", () => {
     scheme,
     parts,
     findings,
+    counting,
+    runs,
     conflict: document.conflict,
     busy: document.busy,
     open,
@@ -163,6 +216,9 @@ export const useScheme = defineStore("scheme", () => {
     addFound,
     edit,
     applyPattern,
+    setCables,
+    waive,
+    withdraw,
     landing,
     joinable,
   };

@@ -8,7 +8,7 @@ import { useSaved, type Ways } from "./saved";
 
 type SurveyOut = Schemas["SurveyOut"];
 export type Survey = Schemas["Survey"];
-export type Section = "boat" | "use" | "sun" | "sizing" | "inverter";
+export type Section = "boat" | "use" | "sun" | "sizing" | "practice" | "inverter";
 export type RowList =
   "places" | "runs" | "resting" | "profiles" | "items" | "measurements" | "counted" | "generators";
 

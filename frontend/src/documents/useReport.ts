@@ -10,6 +10,8 @@ export function useReport<T>(
   ask: (variant: string) => Promise<T>,
   /** What came back with the last change already. */
   given: () => T | null | undefined = () => null,
+  /** Whether what came back counts after a change of the variant too; else of the survey alone. */
+  always = false,
 ) {
   const schemes = useScheme();
   const surveys = useSurvey();
@@ -44,8 +46,8 @@ export function useReport<T>(
     () => [schemes.scheme?.variant, schemes.scheme?.revision, surveys.saved?.revision],
     ([variant, revision], before) => {
       if (variant !== before?.[0]) report.value = null;
-      const surveyAlone = variant === before?.[0] && revision === before?.[1];
-      const known = surveyAlone ? given() : null;
+      const same = variant === before?.[0];
+      const known = same && (always || revision === before?.[1]) ? given() : null;
       if (known) report.value = known;
       else void run();
     },

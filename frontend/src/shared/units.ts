@@ -55,6 +55,29 @@ export function watts(value: number): string {
   return `${fixed(value, 0)} W`;
 }
 
+/** Volts lost, small as they are. */
+export function lostVolts(value: number): string {
+  return `${fixed(value, value < 0.1 ? 3 : 2)} V`;
+}
+
+/** A percentage with a tenth, as drops are judged. */
+export function finePercent(value: number | null | undefined): string {
+  return value == null ? NOTHING : `${fixed(value, 1)} %`;
+}
+
+export function squareMillimetres(value: number): string {
+  return `${fixed(value, value < 10 ? 2 : 1)} mm²`;
+}
+
+/** A short distance in metres and inches. */
+export function distance(metres: number): string {
+  return `${fixed(metres, 2)} m · ${fixed(metres / 0.0254, 0)} in`;
+}
+
+export function copper(kilograms: number): string {
+  return `${fixed(kilograms, kilograms < 10 ? 2 : 1)} kg`;
+}
+
 const METRES_PER_FOOT = 0.3048;
 
 /** A length in metres and feet side by side. */

@@ -7,9 +7,13 @@ __all__ = ["User", "Workshop"]
 
 
 class Workshop(models.Model):
-    """A workshop; its jobs are seen by its own people alone."""
+    """A workshop; its jobs are seen by its own people alone.
+
+    ``stock`` is the cable and the devices that it keeps; None is everything of the usual sizes.
+    """
 
     name = models.CharField(max_length=120)
+    stock = models.JSONField(null=True, blank=True)
 
     def __str__(self) -> str:
         return self.name

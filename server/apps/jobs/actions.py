@@ -2,20 +2,37 @@
 
 from __future__ import annotations
 
+from uuid import UUID
+
 from django.db import transaction
+from django.shortcuts import get_object_or_404
+from pydantic import ValidationError
 from strom_engine.design import AddPart, SwapPart
 from strom_engine.design.edits import gather_on_bus, insert_part, swap_part
+from strom_engine.design.validation import problems_from_pydantic
 from strom_engine.errors import ChangeError, Problem
 from strom_engine.interchange import JobFile, VariantFile
 from strom_engine.patterns import pattern_change, pattern_design, pattern_named
+from strom_engine.rules import findings
+from strom_engine.runs import Stock
 from strom_engine.survey import FoundKind, FoundSwitching, found_part, new_boat
 
 from apps.accounts.models import User, Workshop
 from apps.jobs import history
-from apps.jobs.documents import head_design, head_survey
-from apps.jobs.models import Job, JobSurvey, KeptRevision, Variant
+from apps.jobs.documents import head_design, head_survey, stock_of
+from apps.jobs.models import Job, JobSurvey, KeptRevision, Variant, Waiver
 
-__all__ = ["add_found_part", "apply_pattern", "copy_variant", "edit", "import_job", "new_job"]
+__all__ = [
+    "add_found_part",
+    "apply_pattern",
+    "copy_variant",
+    "edit",
+    "import_job",
+    "new_job",
+    "set_stock",
+    "waive",
+    "withdraw_waiver",
+]
 
 MAX_VARIANTS = 20
 
@@ -104,3 +121,34 @@ def add_found_part(
     """
     named = found_part(head_design(variant), kind, *found)
     return history.change(variant, author, base, named.model_dump(mode="json"))
+
+
+def waive(variant: Variant, author: User, finding: str, reason: str) -> Waiver:
+    """Waive a finding of a variant. Raises ChangeError for one that is not found there."""
+    found = findings(head_design(variant), head_survey(variant), stock_of(variant))
+    one = next((f for f in found if f.key == finding), None)
+    if one is None:
+        text = "this is not found in the variant as it stands"
+        raise ChangeError(text, (Problem("finding", text),))
+    made, _ = Waiver.objects.update_or_create(
+        variant=variant,
+        finding=finding,
+        defaults={"rule": one.rule, "title": one.title, "reason": reason, "author": author},
+    )
+    return made
+
+
+def withdraw_waiver(variant: Variant, waiver_id: UUID) -> None:
+    """Take a waiver back, or 404."""
+    get_object_or_404(variant.waivers, pk=waiver_id).delete()
+
+
+def set_stock(workshop: Workshop, body: bytes) -> None:
+    """Keep another stock. Raises ChangeError with every problem."""
+    try:
+        stock = Stock.model_validate_json(body)
+    except ValidationError as error:
+        problems = tuple(problems_from_pydantic(error))
+        raise ChangeError(str(problems[0]), problems) from None
+    workshop.stock = stock.model_dump(mode="json")
+    workshop.save(update_fields=["stock"])

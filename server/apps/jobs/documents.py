@@ -8,11 +8,12 @@ from threading import Lock
 from typing import Any, Generic, TypeVar
 
 from strom_engine.design import Design
+from strom_engine.runs import Stock, default_stock
 from strom_engine.survey import Survey, surveyed
 
 from apps.jobs.models import JobSurvey, Variant
 
-__all__ = ["document_at", "head_design", "head_survey", "remember", "surveyed_design"]
+__all__ = ["document_at", "head_design", "head_survey", "remember", "stock_of", "surveyed_design"]
 
 T = TypeVar("T")
 KEPT = 256
@@ -72,6 +73,14 @@ def head_survey(variant: Variant) -> Survey:
     survey = variant.job.survey
     found: Survey = document_at(survey, survey.head)
     return found
+
+
+def stock_of(variant: Variant) -> Stock:
+    """What the workshop of a variant has in stock; every usual size where it never said."""
+    raw = variant.job.workshop.stock
+    if raw is None:
+        return default_stock(head_survey(variant).practice.sizes)
+    return Stock.model_validate(raw)
 
 
 def surveyed_design(variant: Variant) -> Design:

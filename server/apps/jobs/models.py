@@ -15,6 +15,7 @@ __all__ = [
     "Revision",
     "SurveyRevision",
     "Variant",
+    "Waiver",
 ]
 
 
@@ -129,6 +130,28 @@ class SurveyRevision(KeptRevision):
         constraints = (
             models.UniqueConstraint(fields=("survey", "number"), name="survey_revision_number"),
         )
+
+
+class Waiver(models.Model):
+    """A finding that somebody answers for, with the reason; kept, dated, and printed."""
+
+    id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
+    variant = models.ForeignKey(Variant, on_delete=models.CASCADE, related_name="waivers")
+    finding = models.CharField(max_length=400)
+    rule = models.CharField(max_length=10)
+    title = models.TextField()
+    reason = models.TextField()
+    author = models.ForeignKey(User, null=True, on_delete=models.SET_NULL)
+    created = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        ordering = ("created",)
+        constraints = (
+            models.UniqueConstraint(fields=("variant", "finding"), name="waiver_of_finding"),
+        )
+
+    def __str__(self) -> str:
+        return f"{self.rule}: {self.reason}"
 
 
 class Photo(models.Model):

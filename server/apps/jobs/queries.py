@@ -13,14 +13,20 @@ from strom_engine.design import State, switch_positions
 from strom_engine.design.state import switches
 from strom_engine.drawing import lay_out
 from strom_engine.interchange import JobFile, VariantFile
-from strom_engine.rules import findings
+from strom_engine.rules import RULES, findings, safe
 from strom_engine.rules.finding import CONFIRM
 from strom_engine.survey import cable_lengths
 
 from apps.accounts.models import Workshop
 from apps.jobs import history
-from apps.jobs.documents import document_at, head_design, head_survey, surveyed_design
-from apps.jobs.models import Job, JobSurvey, Variant
+from apps.jobs.documents import (
+    document_at,
+    head_design,
+    head_survey,
+    stock_of,
+    surveyed_design,
+)
+from apps.jobs.models import Job, JobSurvey, Variant, Waiver
 from apps.jobs.schemas import (
     BenchOut,
     FindingsOut,
@@ -30,6 +36,7 @@ from apps.jobs.schemas import (
     SchemeOut,
     SwitchOut,
     VariantOut,
+    WaiverOut,
 )
 
 __all__ = [
@@ -45,25 +52,27 @@ __all__ = [
     "saved_fields",
     "scheme_of",
     "variant_of",
+    "waiver_out",
 ]
 
 
 def jobs_of(workshop: Workshop) -> list[JobOut]:
     """All jobs of a workshop, the one changed last first."""
-    jobs = Job.objects.filter(workshop=workshop).select_related("survey")
-    variants = Variant.objects.select_related("job__survey").order_by("place")
+    jobs = Job.objects.filter(workshop=workshop).select_related("survey", "workshop")
+    variants = Variant.objects.select_related("job__survey", "job__workshop")
+    variants = variants.prefetch_related("waivers").order_by("place")
     return [job_out(job) for job in jobs.prefetch_related(Prefetch("variants", queryset=variants))]
 
 
 def get_job(workshop: Workshop, job_id: UUID) -> Job:
     """A job of this workshop, or 404."""
-    jobs = Job.objects.select_related("survey")
+    jobs = Job.objects.select_related("survey", "workshop")
     return get_object_or_404(jobs, pk=job_id, workshop=workshop)
 
 
 def get_variant(workshop: Workshop, variant_id: UUID) -> Variant:
     """A variant of this workshop, or 404."""
-    variants = Variant.objects.select_related("job__survey")
+    variants = Variant.objects.select_related("job__survey", "job__workshop")
     return get_object_or_404(variants, pk=variant_id, job__workshop=workshop)
 
 
@@ -90,7 +99,12 @@ def job_out(job: Job) -> JobOut:
 
 
 def _variant_out(variant: Variant) -> VariantOut:
-    found = findings(head_design(variant), head_survey(variant))
+    waived = {waiver.finding for waiver in variant.waivers.all()}
+    found = [
+        f
+        for f in findings(head_design(variant), head_survey(variant), stock_of(variant))
+        if f.key not in waived
+    ]
     return VariantOut(
         id=variant.pk,
         name=variant.name,
@@ -159,12 +173,28 @@ def scheme_of(variant: Variant) -> SchemeOut:
 
 def findings_of(variant: Variant) -> FindingsOut:
     """Findings of a variant as it stands."""
-    found = list(findings(head_design(variant), head_survey(variant)))
+    found = list(findings(head_design(variant), head_survey(variant), stock_of(variant)))
     return FindingsOut(
         revision=variant.head,
         survey_revision=variant.job.survey.head,
         findings=found,
         confirm=CONFIRM,
+        stages={rule.id: rule.stage for rule, _ in RULES},
+        safe=[f.key for f in found if safe(f.change)],
+        waivers=[waiver_out(w) for w in variant.waivers.select_related("author")],
+    )
+
+
+def waiver_out(waiver: Waiver) -> WaiverOut:
+    """A waiver as it is sent."""
+    return WaiverOut(
+        id=waiver.pk,
+        finding=waiver.finding,
+        rule=waiver.rule,
+        title=waiver.title,
+        reason=waiver.reason,
+        author=waiver.author.username if waiver.author else None,
+        created=waiver.created,
     )
 
 

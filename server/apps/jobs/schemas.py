@@ -43,6 +43,7 @@ __all__ = [
     "SurveyChangeIn",
     "SwitchOut",
     "VariantOut",
+    "WaiverOut",
 ]
 
 RevisionNumber = Field(ge=1, le=2_000_000_000)
@@ -235,13 +236,32 @@ class SchemeOut(SavedOut):
     negative: Layout
 
 
+class WaiverOut(Schema):
+    """A waiver: whose finding, why, who answers for it, since when."""
+
+    id: UUID
+    finding: str
+    rule: str
+    title: str
+    reason: str
+    author: str | None
+    created: datetime
+
+
 class FindingsOut(Schema):
-    """Findings of a revision, gravest first."""
+    """Findings of a revision, gravest first.
+
+    ``stages`` gives the stage of each rule; ``safe`` the keys of findings whose repair is safe to
+    make at once; ``waivers`` those that somebody answers for, whether they are found now or not.
+    """
 
     revision: int
     survey_revision: int
     findings: list[Finding]
     confirm: str
+    stages: dict[str, str]
+    safe: list[str]
+    waivers: list[WaiverOut]
 
 
 class BenchOut(Schema):

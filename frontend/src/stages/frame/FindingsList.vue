@@ -1,53 +1,65 @@
 <script setup lang="ts">
+/** Findings beside every stage: counted live, grouped, filtered, repaired, waived. */
 import { computed, ref } from "vue";
 
-import type { Schemas } from "@/api/client";
-import { SEVERITIES, type Severity } from "@/shared/severity";
-
-import { usePicking } from "@/stages/scheme/picking";
+import { useOpenJob } from "@/documents/openJob";
 import { useScheme } from "@/documents/schemeStore";
+import { SEVERITIES, type Severity } from "@/shared/severity";
+import { usePicking } from "@/stages/scheme/picking";
 
-type Finding = Schemas["Finding"];
+import FindingCard from "./FindingCard.vue";
+import { groupsOf, placesOf, STAGE_NAMES, type Finding, type Grouping } from "./findings";
+import RepairAllDialog from "./RepairAllDialog.vue";
+import WaiveDialog from "./WaiveDialog.vue";
 
 const emit = defineEmits<{ shown: [] }>();
 const schemes = useScheme();
+const open = useOpenJob();
 const picking = usePicking();
-const opened = ref<Set<string>>(new Set());
-const shown = ref<Severity | null>(null);
+const severity = ref<Severity | null>(null);
+const stage = ref("");
+const place = ref("");
+const grouping = ref<Grouping>("severity");
+const waiving = ref<Finding | null>(null);
+const repairing = ref(false);
 
-const all = computed(() => schemes.findings?.findings ?? []);
+const all = computed(() => schemes.counting);
+const waived = computed(() => {
+  const by = new Map(schemes.findings?.waivers.map((w) => [w.finding, w]));
+  return (schemes.findings?.findings ?? []).flatMap((finding) => {
+    const waiver = by.get(finding.key);
+    return waiver ? [{ finding, waiver }] : [];
+  });
+});
 const counts = computed(() =>
   (Object.keys(SEVERITIES) as Severity[])
-    .map((severity) => ({
-      severity,
-      count: all.value.filter((f) => f.severity === severity).length,
-    }))
+    .map((one) => ({ one, count: all.value.filter((f) => f.severity === one).length }))
     .filter((item) => item.count > 0),
 );
+const design = computed(() => schemes.scheme?.design ?? null);
+const stageOf = (finding: Finding) => schemes.findings?.stages[finding.rule] ?? "";
+const stages = computed(() => [...new Set(all.value.map(stageOf))].filter(Boolean));
+const places = computed(() => [
+  ...new Set(all.value.flatMap((finding) => placesOf(finding, design.value))),
+]);
 const listed = computed(() =>
-  all.value.filter((f) => shown.value === null || f.severity === shown.value),
+  all.value.filter(
+    (f) =>
+      (severity.value === null || f.severity === severity.value) &&
+      (!stage.value || stageOf(f) === stage.value) &&
+      (!place.value || placesOf(f, design.value).includes(place.value)),
+  ),
 );
-
-function key(finding: Finding): string {
-  return `${finding.rule} ${finding.title}`;
-}
-
-function toggle(finding: Finding) {
-  const next = new Set(opened.value);
-  if (!next.delete(key(finding))) next.add(key(finding));
-  opened.value = next;
-}
+const groups = computed(() => groupsOf(listed.value, grouping.value, design.value, stageOf));
+const safe = computed(() => schemes.findings?.safe.length ?? 0);
+const params = computed(() => ({ jobId: open.ids.job, variantId: open.ids.variant }));
 
 function show(finding: Finding) {
-  const first = finding.parts[0];
-  if (!first) return;
-  const cable = schemes.scheme?.design.cables.some((c) => c.id === first);
-  picking.pick(cable ? "cable" : "part", first);
+  const cable = design.value?.cables.find((c) => c.id === finding.about);
+  if (cable) picking.pick("cable", cable.id);
+  else if (finding.parts[0]) picking.pick("part", finding.parts[0]);
+  else return;
   emit("shown");
-}
-
-function repair(finding: Finding) {
-  if (finding.change) void schemes.change({ ...finding.change });
 }
 </script>
 
@@ -56,71 +68,91 @@ function repair(finding: Finding) {
     <div v-if="counts.length" class="counts" role="group" aria-label="Show one severity">
       <button
         v-for="item in counts"
-        :key="item.severity"
+        :key="item.one"
         type="button"
-        :class="[`text-${SEVERITIES[item.severity].color}`, { on: shown === item.severity }]"
-        :aria-pressed="shown === item.severity"
-        @click="shown = shown === item.severity ? null : item.severity"
+        :class="[`text-${SEVERITIES[item.one].color}`, { on: severity === item.one }]"
+        :aria-pressed="severity === item.one"
+        @click="severity = severity === item.one ? null : item.one"
       >
-        {{ SEVERITIES[item.severity].mark }} {{ item.count }} {{ SEVERITIES[item.severity].word }}
+        {{ SEVERITIES[item.one].mark }} {{ item.count }} {{ SEVERITIES[item.one].word }}
       </button>
     </div>
+    <div v-if="all.length" class="filters">
+      <label>
+        Group by
+        <select v-model="grouping">
+          <option value="severity">severity</option>
+          <option value="stage">stage</option>
+          <option value="place">place</option>
+          <option value="rule">rule</option>
+        </select>
+      </label>
+      <label>
+        Stage
+        <select v-model="stage">
+          <option value="">all</option>
+          <option v-for="one in stages" :key="one" :value="one">{{ STAGE_NAMES[one] }}</option>
+        </select>
+      </label>
+      <label>
+        Place
+        <select v-model="place">
+          <option value="">all</option>
+          <option v-for="one in places" :key="one" :value="one">{{ one }}</option>
+        </select>
+      </label>
+    </div>
+    <div class="acts">
+      <v-btn
+        v-if="safe"
+        size="small"
+        color="secondary"
+        variant="flat"
+        :disabled="schemes.busy"
+        @click="repairing = true"
+      >
+        Repair all that are safe ({{ safe }})
+      </v-btn>
+      <v-btn size="small" variant="text" :to="{ name: 'report', params }">Report</v-btn>
+      <v-btn size="small" variant="text" :to="{ name: 'rules', params }">Rule book</v-btn>
+    </div>
     <p v-if="schemes.findings && !all.length" class="none">
-      No findings among the rules that are checked so far.
+      ✓ No rule finds anything here{{ waived.length ? " that is not waived" : "" }}.
     </p>
-    <article
-      v-for="finding in listed"
-      :key="key(finding)"
-      class="finding"
-      :class="`border-${SEVERITIES[finding.severity].color}`"
-    >
-      <header :class="`text-${SEVERITIES[finding.severity].color}`">
-        <span>{{ SEVERITIES[finding.severity].mark }} {{ SEVERITIES[finding.severity].word }}</span>
-        <span class="rule">{{ finding.rule }}</span>
-      </header>
-      <h3>{{ finding.title }}</h3>
-      <p>{{ finding.why }}</p>
-      <p v-if="finding.missing" class="missing"><strong>Find out:</strong> {{ finding.missing }}</p>
-      <p v-if="finding.estimated?.length" class="missing">
-        <strong>◆ Estimated lengths decide here:</strong> {{ finding.estimated.join("; ") }}
-      </p>
-      <div v-if="opened.has(key(finding))" class="working">
-        <h4>Arithmetic</h4>
-        <p v-for="line in finding.arithmetic" :key="line">{{ line }}</p>
-        <h4>Limit</h4>
-        <p>{{ finding.limit }}</p>
-        <h4>Published in</h4>
-        <p>{{ finding.source }}</p>
-        <h4>Repair</h4>
-        <p>{{ finding.repair }}</p>
-      </div>
-      <footer>
-        <v-btn
-          v-if="finding.change"
-          size="small"
-          color="secondary"
-          variant="flat"
-          :disabled="schemes.busy"
-          :title="finding.repair"
-          @click="repair(finding)"
-        >
-          Apply the repair
+    <p v-else-if="all.length && !listed.length" class="none">Nothing fits these filters.</p>
+    <section v-for="group in groups" :key="group.name">
+      <h3 v-if="groups.length > 1 || grouping !== 'severity'" class="group">
+        {{ group.name }} <small>{{ group.findings.length }}</small>
+      </h3>
+      <FindingCard
+        v-for="finding in group.findings"
+        :key="`${finding.key} ${finding.title}`"
+        :finding="finding"
+        @show="show(finding)"
+        @waive="waiving = finding"
+      />
+    </section>
+    <section v-if="waived.length">
+      <h3 class="group">
+        Waived <small>{{ waived.length }}</small>
+      </h3>
+      <article v-for="{ finding, waiver } in waived" :key="waiver.id" class="waived">
+        <strong>{{ finding.rule }} {{ finding.title }}</strong>
+        <p>
+          “{{ waiver.reason }}” {{ waiver.author }},
+          {{ new Date(waiver.created).toLocaleDateString() }}
+        </p>
+        <v-btn size="small" variant="text" @click="schemes.withdraw(waiver.id)">
+          Withdraw the waiver
         </v-btn>
-        <v-btn
-          size="small"
-          variant="text"
-          :aria-expanded="opened.has(key(finding))"
-          @click="toggle(finding)"
-        >
-          {{ opened.has(key(finding)) ? "Less" : "Arithmetic" }}
-        </v-btn>
-        <v-btn size="small" variant="text" @click="show(finding)">Show</v-btn>
-      </footer>
-    </article>
+      </article>
+    </section>
     <p class="caution">
       These checks do not replace the local code, the makers' manuals or a licensed practitioner.
       Figures of standards: {{ schemes.findings?.confirm ?? "confirm in the edition in force" }}.
     </p>
+    <WaiveDialog v-if="waiving" :finding="waiving" @close="waiving = null" />
+    <RepairAllDialog v-if="repairing" @close="repairing = false" />
   </div>
 </template>
 
@@ -132,7 +164,7 @@ function repair(finding: Finding) {
   display: flex;
   flex-wrap: wrap;
   gap: 6px;
-  margin-bottom: 10px;
+  margin-bottom: 8px;
 }
 .counts button {
   border: 1.5px solid currentColor;
@@ -145,57 +177,41 @@ function repair(finding: Finding) {
 .counts .on {
   background: rgb(var(--v-theme-surface-variant));
 }
-.finding {
-  border: 1px solid rgb(var(--v-theme-ink), 0.25);
-  border-radius: 10px;
-  padding: 10px 12px 6px;
-  margin-bottom: 10px;
-  background: rgb(var(--v-theme-surface));
+.filters {
+  display: grid;
+  grid-template-columns: repeat(3, 1fr);
+  gap: 6px;
+  font-size: 0.8rem;
 }
-.border-error {
-  border-left: 7px solid rgb(var(--v-theme-error));
-}
-.border-warning {
-  border-left: 7px solid rgb(var(--v-theme-warning));
-}
-.border-info {
-  border-left: 7px solid rgb(var(--v-theme-info));
-}
-.border-success {
-  border-left: 7px solid rgb(var(--v-theme-success));
-}
-header {
-  display: flex;
-  justify-content: space-between;
-  font-weight: 800;
-  text-transform: capitalize;
-}
-.rule {
+.filters select {
+  display: block;
+  width: 100%;
+  height: 34px;
+  padding: 0 4px;
+  font: inherit;
+  font-size: 0.88rem;
   color: rgb(var(--v-theme-on-surface));
-  font-weight: 600;
+  background: rgb(var(--v-theme-surface));
+  border: 1px solid rgb(var(--v-theme-ink), 0.3);
+  border-radius: 6px;
 }
-h3 {
-  font-size: 1.02rem;
-  line-height: 1.25;
-  margin: 4px 0;
-}
-.working {
-  border-top: 1px dashed rgb(var(--v-theme-ink), 0.4);
-  margin-top: 8px;
-  padding-top: 4px;
-}
-h4 {
-  font-size: 0.85rem;
-  margin-top: 6px;
-}
-.working p {
-  margin-bottom: 3px;
-}
-footer {
+.acts {
   display: flex;
   flex-wrap: wrap;
-  gap: 2px 4px;
-  margin-top: 6px;
+  gap: 4px 6px;
+  margin: 8px 0;
+}
+.group {
+  font-size: 0.98rem;
+  margin: 10px 0 6px;
+  text-transform: capitalize;
+}
+.waived {
+  border: 1px dashed rgb(var(--v-theme-ink), 0.4);
+  border-radius: 8px;
+  padding: 6px 10px;
+  margin-bottom: 8px;
+  line-height: 1.2;
 }
 .caution {
   font-size: 0.85rem;

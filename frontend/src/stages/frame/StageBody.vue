@@ -24,7 +24,7 @@ const findingsOpen = defineModel<boolean>("findings", { required: true });
 const schemes = useScheme();
 const open = useOpenJob();
 const router = useRouter();
-const count = computed(() => schemes.findings?.findings.length ?? 0);
+const count = computed(() => schemes.counting.length);
 
 function showOnDrawing() {
   const { job: jobId, variant: variantId } = open.ids;

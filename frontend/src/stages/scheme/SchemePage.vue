@@ -37,7 +37,7 @@ const selected = ref<string | null>(null);
 const layout = computed(() =>
   picking.side === "pos" ? schemes.scheme?.positive : schemes.scheme?.negative,
 );
-const findingCount = computed(() => schemes.findings?.findings.length ?? 0);
+const findingCount = computed(() => schemes.counting.length);
 
 function opened() {
   selected.value = bench.switches[0]?.id ?? null;

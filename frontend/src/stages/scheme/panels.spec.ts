@@ -28,6 +28,8 @@ function finding(changes: Partial<Schemas["Finding"]>): Schemas["Finding"] {
     change: null,
     missing: null,
     estimated: [],
+    about: "",
+    key: changes.title ?? "SW-4 main",
     ...changes,
   };
 }
@@ -46,6 +48,9 @@ describe("findings", () => {
       survey_revision: 1,
       findings,
       confirm: "confirm in the edition in force",
+      stages: { "SW-4": "scheme" },
+      safe: [],
+      waivers: [],
     };
     return { found: mount(FindingsList, { global: { plugins: [vuetify] } }), schemes };
   }

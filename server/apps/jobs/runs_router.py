@@ -1,0 +1,132 @@
+"""Endpoints of runs, repairs, waivers, the rule book and the workshop's stock."""
+
+from typing import Any
+from uuid import UUID
+
+from django.http import HttpRequest, HttpResponse
+from ninja import Router, Status
+
+from apps.accounts.permissions import member, workshop_of
+from apps.jobs import actions, history, queries, runs_queries
+from apps.jobs.runs_schemas import (
+    CablesIn,
+    CablesOut,
+    ChoiceIn,
+    ChosenOut,
+    ReadRunsOut,
+    RepairsIn,
+    RepairsOut,
+    RulesOut,
+    RunsOut,
+    StockOut,
+    WaiveIn,
+    WhatIfIn,
+    WhatIfOut,
+)
+from apps.jobs.schemas import FindingsOut, ProblemOut
+
+router = Router(tags=["runs"])
+ERRORS: Any = {401: ProblemOut, 404: ProblemOut, 422: ProblemOut}  # Any: ninja's response map
+CSV_BODY = {"requestBody": {"required": True, "content": {"text/csv": {"schema": {}}}}}
+STOCK_BODY = {"requestBody": {"required": True, "content": {"application/json": {"schema": {}}}}}
+
+
+@router.get("/variants/{variant_id}/runs", response=ERRORS | {200: RunsOut})
+def runs(request: HttpRequest, variant_id: UUID) -> RunsOut:
+    """Every cable and device."""
+    return runs_queries.runs_of(queries.get_variant(workshop_of(request), variant_id))
+
+
+@router.post("/variants/{variant_id}/cables", response=ERRORS | {200: CablesOut, 409: ProblemOut})
+def set_cables(request: HttpRequest, variant_id: UUID, payload: CablesIn) -> CablesOut:
+    """Set figures of cables."""
+    variant = queries.get_variant(workshop_of(request), variant_id)
+    change = {"type": "set_cables", "rows": payload.rows}
+    history.change(variant, member(request), payload.base_revision, change)
+    return runs_queries.cables_of(variant)
+
+
+@router.post("/variants/{variant_id}/runs/choice", response=ERRORS | {200: ChosenOut})
+def choice(request: HttpRequest, variant_id: UUID, payload: ChoiceIn) -> ChosenOut:
+    """Sizes and devices chosen from stock; nothing is saved."""
+    variant = queries.get_variant(workshop_of(request), variant_id)
+    return runs_queries.choice_of(variant, payload.cables, only_weak=payload.only_weak)
+
+
+@router.post("/variants/{variant_id}/runs/what-if", response=ERRORS | {200: WhatIfOut})
+def what_if(request: HttpRequest, variant_id: UUID, payload: WhatIfIn) -> WhatIfOut:
+    """A run with other figures; nothing is saved."""
+    variant = queries.get_variant(workshop_of(request), variant_id)
+    return runs_queries.what_if(variant, payload.cable, payload.fields)
+
+
+@router.get("/variants/{variant_id}/runs.csv", response=ERRORS | {200: Any})
+def export_runs(request: HttpRequest, variant_id: UUID) -> HttpResponse:
+    """Every cable as CSV."""
+    text = runs_queries.runs_csv(queries.get_variant(workshop_of(request), variant_id))
+    response = HttpResponse(text, content_type="text/csv; charset=utf-8")
+    response["Content-Disposition"] = 'attachment; filename="runs.csv"'
+    return response
+
+
+@router.post(
+    "/variants/{variant_id}/runs.csv",
+    response=ERRORS | {200: ReadRunsOut, 413: ProblemOut},
+    openapi_extra=CSV_BODY,
+)
+def read_runs(request: HttpRequest, variant_id: UUID) -> ReadRunsOut:
+    """Read a table of cables; nothing is saved."""
+    variant = queries.get_variant(workshop_of(request), variant_id)
+    return runs_queries.read_runs_of(variant, request.body)
+
+
+@router.post("/variants/{variant_id}/repairs", response=ERRORS | {200: RepairsOut})
+def repairs(request: HttpRequest, variant_id: UUID, payload: RepairsIn) -> RepairsOut:
+    """Repairs that are safe to make at once; nothing is saved."""
+    variant = queries.get_variant(workshop_of(request), variant_id)
+    return runs_queries.repairs_of(variant, payload.keys)
+
+
+@router.post("/variants/{variant_id}/waivers", response=ERRORS | {200: FindingsOut})
+def waive(request: HttpRequest, variant_id: UUID, payload: WaiveIn) -> FindingsOut:
+    """Waive a finding with a reason."""
+    variant = queries.get_variant(workshop_of(request), variant_id)
+    actions.waive(variant, member(request), payload.finding, payload.reason)
+    return queries.findings_of(variant)
+
+
+@router.delete("/variants/{variant_id}/waivers/{waiver_id}", response=ERRORS | {200: FindingsOut})
+def withdraw(request: HttpRequest, variant_id: UUID, waiver_id: UUID) -> FindingsOut:
+    """Withdraw a waiver: the finding counts again."""
+    variant = queries.get_variant(workshop_of(request), variant_id)
+    actions.withdraw_waiver(variant, waiver_id)
+    return queries.findings_of(variant)
+
+
+@router.get("/variants/{variant_id}/rules", response=ERRORS | {200: RulesOut})
+def rules(request: HttpRequest, variant_id: UUID) -> RulesOut:
+    """The rule book, with what each rule found here."""
+    return runs_queries.rules_of(queries.get_variant(workshop_of(request), variant_id))
+
+
+@router.get("/stock", response=ERRORS | {200: StockOut})
+def stock(request: HttpRequest) -> StockOut:
+    """What the workshop keeps."""
+    return runs_queries.stock_out(workshop_of(request))
+
+
+@router.put("/stock", response=ERRORS | {200: StockOut}, openapi_extra=STOCK_BODY)
+def set_stock(request: HttpRequest) -> StockOut:
+    """Keep another stock; all of it, or nothing with every reason."""
+    workshop = workshop_of(request)
+    actions.set_stock(workshop, request.body)
+    return runs_queries.stock_out(workshop)
+
+
+@router.delete("/stock", response=ERRORS | {204: None})
+def usual_stock(request: HttpRequest) -> Status[None]:
+    """Back to every usual size."""
+    workshop = workshop_of(request)
+    workshop.stock = None
+    workshop.save(update_fields=["stock"])
+    return Status(204, None)
