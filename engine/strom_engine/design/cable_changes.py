@@ -88,7 +88,9 @@ def apply_cable_fields(design: Design, change: SetCables) -> Design:
 def cable_fields_words(design: Design, change: SetCables) -> str:
     """A change in words; ``design`` is the one it is applied to."""
     if len(change.rows) > 2:
-        return f"Set figures of {len(change.rows)} cables"
+        sizes = [row for row in change.rows if "gauge" in row.fields]
+        what = "Other sizes for" if len(sizes) == len(change.rows) else "Set figures of"
+        return f"{what} {len(change.rows)} cables"
     told = []
     for row in change.rows:
         cable = design.cables_by_id.get(row.cable)

@@ -11,6 +11,7 @@ from strom_engine.design.fields import Frozen, Identifier, Positive, PostRef
 from strom_engine.design.parts import Bank, Component
 from strom_engine.design.validation import problems_from_pydantic, suggest
 from strom_engine.errors import ChangeError, Problem
+from strom_engine.reference import device_type
 
 __all__ = [
     "AddPart",
@@ -38,6 +39,9 @@ VOLT_FIELDS = (
     "high_v",
     "low_v",
 )
+
+
+UNITS = {"_a": " A", "_v": " V", "_ah": " Ah", "_w": " W", "_s": " s", "_c": " °C", "_kg": " kg"}
 
 
 class Relanding(Frozen):
@@ -115,7 +119,9 @@ def part_change_words(design: Design, change: PartChange) -> str:
     """A change in words; ``design`` is the one it is applied to."""
     match change:
         case AddPart():
-            return f"Put in {change.part.name}"
+            rating = getattr(change.part, "rating_a", None)
+            what = f", {_device(change.part)}{rating:g} A" if rating else ""
+            return f"Put in {change.part.name}{what}"
         case RemovePart():
             part = _part(design, change.part)
             count = len(_cables_of(design, part.id))
@@ -123,8 +129,9 @@ def part_change_words(design: Design, change: PartChange) -> str:
         case SetPart():
             part = _part(design, change.part)
             told = [
-                f"{name.replace('_', ' ')} {_short(getattr(part, name, None))} to {_short(value)}"
+                _figure_words(name, getattr(part, name, None), value)
                 for name, value in change.fields.items()
+                if len(change.fields) == 1 or getattr(part, name, None) != value
             ]
             return f"{part.name}: {', '.join(told)}"
         case ChooseBank():
@@ -239,7 +246,24 @@ def _bank_words(bank: Bank | ChooseBank) -> str:
     return f"{count} × {bank.unit_v} V {bank.unit_ah:g} Ah {bank.chemistry.replace('_', ' ')}"
 
 
+def _device(part: Component) -> str:
+    kind = device_type(getattr(part, "device", ""))
+    return f"{kind.label}, " if kind else ""
+
+
+def _figure_words(name: str, was: object, value: object) -> str:
+    """A figure in words: what it is, what it was, what it becomes, with its unit."""
+    words, unit = name, ""
+    for ending, sign in UNITS.items():
+        if name.endswith(ending):
+            words, unit = name.removesuffix(ending), sign
+    told = [_short(v) + (unit if isinstance(v, int | float) else "") for v in (was, value)]
+    return f"{words.replace('_', ' ')} {told[0]} to {told[1]}"
+
+
 def _short(value: object) -> str:
+    if isinstance(value, str) and (kind := device_type(value)):
+        return kind.label
     if value is None:
         return "unknown"
     if isinstance(value, bool):

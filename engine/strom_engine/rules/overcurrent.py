@@ -100,7 +100,7 @@ def _root_finding(context: Context, rule: Rule, root: Root) -> Finding:
     name = design.cable_name(cable)
     at = design.post_name(root.fed_at)
     if root.device_m is None:
-        title = f"No device between {at} and what {name} feeds"
+        title = f"{name} has no device at {at}"
         line = f"From {at} along {name}, {cable.length_m:g} m of it: no fuse or breaker."
         how = "fault"
     else:

@@ -100,12 +100,11 @@ def repair_plan(
             if after is None or _graver(found, then, batch[0]):
                 skipped.add(batch[0].key)
                 continue
-        for one in batch:
-            assert one.change is not None
+        for one, (done, words) in zip(batch, changes, strict=True):
             if sum(r.finding == one.key for r in told) >= MOST_TRIES:
                 skipped.add(one.key)
-            told.append(Repair(one.key, one.rule, one.title, change_words(now, one.change)))
-        made += changes
+            told.append(Repair(one.key, one.rule, one.title, words))
+            made += done
         now, found = after, then
     count = f"{len(told)} {'repair' if len(told) == 1 else 'repairs'}"
     change = Several(words=f"Made {count}", changes=tuple(made)) if made else None
@@ -139,23 +138,26 @@ def _new_ids(change: Change) -> frozenset[str]:
 
 def _healed(
     design: Design, batch: list[Finding], survey: Survey | None, stock: Stock | None
-) -> tuple[Design | None, list[OneChange], tuple[Finding, ...]]:
-    """The design with repairs made, the changes as made, and what is then found.
+) -> tuple[Design | None, list[tuple[list[OneChange], str]], tuple[Finding, ...]]:
+    """The design with repairs made, each one's changes and words, and what is then found.
 
     The design is None where a repair does not fit.
     """
-    made: list[OneChange] = []
+    made: list[tuple[list[OneChange], str]] = []
     for one in batch:
         assert one.change is not None
         changes = one.change.changes if isinstance(one.change, Several) else (one.change,)
+        done, words = list[OneChange](), list[str]()
         for change in changes:
             assert not isinstance(change, Several)
             fitting = _renamed(design, change) if isinstance(change, AddPart) else change
+            words.append(change_words(design, fitting))
             try:
                 design = apply_change(design, fitting)
             except ChangeError:
                 return None, [], ()
-            made.append(fitting)
+            done.append(fitting)
+        made.append((done, one.change.words if isinstance(one.change, Several) else words[0]))
     return design, made, findings(design, survey, stock)
 
 

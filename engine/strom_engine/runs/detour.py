@@ -65,7 +65,7 @@ def _detour(design: Design, survey: Survey | None, stock: Stock, path: Path) -> 
     thinnest = min(cables, key=lambda c: c.area_mm2) if cables else None
     as_run = Way(
         kind="as_run",
-        words=f"as it is run, {len(cables)} cables",
+        words=f"{len(cables)} cables, switches and fuses between; the thinnest is shown",
         length_m=path.length_m,
         gauge=thinnest.gauge if thinnest else "",
         drop_v=path.drop_v,

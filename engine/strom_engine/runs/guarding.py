@@ -238,7 +238,11 @@ def cover(design: Design, cable: str) -> Cover | None:
     ends = _device_at_end(design, cable)
     covers = [(_cover(found, guard, ends), guard) for guard in found.guards.get(cable, ())]
     order = ("none", "far", "exempt", "kept")
-    worst = min(covers, key=lambda c: (order.index(c[0].state), -c[1].rating_a), default=None)
+    worst = min(
+        covers,
+        key=lambda c: (order.index(c[0].state), -c[1].rating_a, c[1].device != ends),
+        default=None,
+    )
     return worst[0] if worst else None
 
 
@@ -255,7 +259,7 @@ def _cover(found: Guarding, guard: CableGuard, at_end: str | None) -> Cover:
         near = min((r.device_m for r in reached if r.device_m is not None), default=None)
         return Cover("kept", guard.device, near)
     if guard.exempt:
-        return Cover("exempt")
+        return Cover("exempt", at_end)
     root = next(r for r in found.roots if (r.bank, r.cable) == (guard.bank, guard.root))
     device = at_end or (root.devices[0] if len(root.devices) == 1 else None)
     if root.device_m is None:

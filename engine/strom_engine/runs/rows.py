@@ -99,6 +99,8 @@ class RunRow:
     brief_a: float
     allowed_a: float
     confidence: str
+    path_v: float | None
+    limit_v: float | None
     limit_percent: float | None
     limit_why: str
     by_ampacity: str | None
@@ -169,6 +171,8 @@ def _row(design: Design, leg: Leg, number: int, standard: Standard, stock: Stock
         brief_a=current.brief_a,
         allowed_a=least.amps,
         confidence=least.confidence,
+        path_v=path.drop_v if path else None,
+        limit_v=path.limit_v if path else None,
         limit_percent=path.limit_percent if path else None,
         limit_why=path.why if path else "no load and no source at its end",
         by_ampacity=ampacity.gauge if ampacity else None,

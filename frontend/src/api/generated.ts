@@ -4803,6 +4803,8 @@ export interface components {
             length_m: number;
             /** Limit Percent */
             limit_percent: number | null;
+            /** Limit V */
+            limit_v: number | null;
             /** Limit Why */
             limit_why: string;
             /** Load V */
@@ -4817,6 +4819,8 @@ export interface components {
             path: string | null;
             /** Path Percent */
             path_percent: number | null;
+            /** Path V */
+            path_v: number | null;
             /** Purpose */
             purpose: string;
             /**
@@ -6061,15 +6065,13 @@ export interface components {
         };
         /**
          * WhatIfIn
-         * @description A cable with other figures, to look at only.
+         * @description Cables of one run with other figures, to look at only.
          */
         WhatIfIn: {
-            /** Cable */
-            cable: string;
-            /** Fields */
-            fields: {
+            /** Rows */
+            rows: {
                 [key: string]: unknown;
-            };
+            }[];
         };
         /**
          * WhatIfOut

@@ -57,7 +57,7 @@ def choice(request: HttpRequest, variant_id: UUID, payload: ChoiceIn) -> ChosenO
 def what_if(request: HttpRequest, variant_id: UUID, payload: WhatIfIn) -> WhatIfOut:
     """A run with other figures; nothing is saved."""
     variant = queries.get_variant(workshop_of(request), variant_id)
-    return runs_queries.what_if(variant, payload.cable, payload.fields)
+    return runs_queries.what_if(variant, payload.rows)
 
 
 @router.get("/variants/{variant_id}/runs.csv", response=ERRORS | {200: Any})

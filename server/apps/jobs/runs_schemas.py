@@ -79,10 +79,9 @@ class ChosenOut(Schema):
 
 
 class WhatIfIn(Schema):
-    """A cable with other figures, to look at only."""
+    """Cables of one run with other figures, to look at only."""
 
-    cable: str = Field(max_length=40)
-    fields: dict[str, Any]  # Any: read by the engine, which names what is wrong
+    rows: list[dict[str, Any]] = Field(min_length=1, max_length=20)  # Any: read by the engine
 
 
 class WhatIfOut(Schema):

@@ -146,6 +146,7 @@ small {
   margin-left: 8px;
 }
 .figures {
+  padding: 0;
   display: flex;
   flex-wrap: wrap;
   gap: 2px 22px;

@@ -30,10 +30,17 @@ const sizes = computed(() => [...new Set([props.row.gauge, ...props.gauges])]);
 const unequal = computed(() => new Set(props.row.legs.map((leg) => leg.gauge)).size > 1);
 const device = computed(() => {
   const { device_name, device_a, device_m, exempt } = props.row;
-  if (!device_name) return exempt ? "exempt, cranking" : out.value ? "none" : "–";
+  if (!device_name) return exempt ? "exempt" : out.value ? "none" : "–";
   const far = device_m == null ? "" : ` at ${device_m.toFixed(2)} m`;
   return `${device_a} A${far}`;
 });
+const inVolts = computed(() => props.row.path?.startsWith("cranking") ?? false);
+const lost = computed(() =>
+  inVolts.value ? volts(props.row.path_v) : finePercent(props.row.path_percent),
+);
+const allowed = computed(() =>
+  inVolts.value ? volts(props.row.limit_v) : finePercent(props.row.limit_percent),
+);
 const chosen = (event: Event) => (event.target as HTMLSelectElement).value;
 const typed = (event: Event) => (event.target as HTMLInputElement).value;
 </script>
@@ -70,6 +77,7 @@ const typed = (event: Event) => (event.target as HTMLInputElement).value;
     <span role="cell" class="figure">
       <strong>{{ amps(row.current_a) }}</strong>
       <small>of {{ amps(row.allowed_a) }}</small>
+      <small v-if="row.brief_a > row.current_a">brief {{ amps(row.brief_a) }}</small>
     </span>
     <span role="cell" class="entry">
       <select
@@ -82,19 +90,21 @@ const typed = (event: Event) => (event.target as HTMLInputElement).value;
       </select>
       <small v-if="unequal" class="text-warning">◆ back {{ back?.gauge }}</small>
     </span>
-    <span v-if="wide" role="cell" class="figure small">
+    <span v-if="wide" role="cell" class="figure small spare">
       <span>{{ row.by_ampacity ?? "none" }}</span>
       <span>{{ row.path ? (row.by_drop ?? "no size") : "–" }}</span>
     </span>
     <span role="cell" class="figure">
-      <strong>{{ finePercent(row.path_percent) }}</strong>
-      <small v-if="row.limit_percent != null">of {{ finePercent(row.limit_percent) }}</small>
+      <strong>{{ lost }}</strong>
+      <small v-if="row.path">of {{ allowed }}</small>
     </span>
     <span role="cell" class="device">
       <span :class="{ 'text-error': device === 'none' }">{{ device }}</span>
       <small>{{ row.device_type }}</small>
     </span>
-    <span v-if="wide" role="cell" class="figure">{{ volts(row.load_v).replace(" V", "") }}</span>
+    <span v-if="wide" role="cell" class="figure spare">{{
+      volts(row.load_v).replace(" V", "")
+    }}</span>
     <span role="cell" class="stay">
       <label :title="row.locked ? 'This run stays' : 'May be changed when sizes are chosen'">
         <input
@@ -212,8 +222,13 @@ small {
   width: 20px;
   height: 20px;
 }
+@container runs (max-width: 1000px) {
+  .wide .spare {
+    display: none;
+  }
+}
 .row:not(.wide) {
-  grid-template-columns: 1fr 1fr 1.2fr 0.9fr;
+  grid-template-columns: 1fr 1fr 1.1fr 1.25fr;
   height: 148px;
 }
 .row:not(.wide) .name {

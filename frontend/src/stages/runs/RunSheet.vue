@@ -13,7 +13,7 @@ import { amps, copper, distance, finePercent, lostVolts, squareMillimetres } fro
 
 import { fieldsFor, VERDICTS, type Fields, type Leg, type RunRow } from "./runs";
 
-const props = defineProps<{ row: RunRow }>();
+const props = defineProps<{ row: RunRow; gauges: string[] }>();
 const emit = defineEmits<{ choose: [cables: string[]] }>();
 
 const schemes = useScheme();
@@ -61,43 +61,38 @@ function toggle(about: string) {
 }
 
 /** Look at the run with other figures; nothing is saved until it is asked for. */
-async function ask(words: string, fields: Fields) {
+async function ask(words: string, fieldsOf: (leg: Leg) => Fields) {
+  const rows = props.row.legs.map((leg) => ({ cable: leg.cable, fields: fieldsOf(leg) }));
   try {
     asked.value = words;
     tried.value = await told(
       api.POST("/api/variants/{variant_id}/runs/what-if", {
         params: { path: { variant_id: schemes.scheme?.variant ?? "" } },
-        body: { cable: first.value.cable, fields },
+        body: { rows },
       }),
     );
-    pending.value = fields;
+    pending.value = rows;
   } catch (error) {
     notices.failed(error);
   }
 }
-const pending = ref<Fields>({});
+const pending = ref<Schemas["CableFields"][]>([]);
 
-function thicker(): string {
-  const sizes = schemes.runs?.gauges ?? [];
-  const at = sizes.indexOf(first.value.gauge);
-  return sizes[Math.min(at + 1, sizes.length - 1)] ?? first.value.gauge;
+function thicker(leg: Leg): string {
+  const at = props.gauges.indexOf(leg.gauge);
+  return props.gauges[Math.min(at + 1, props.gauges.length - 1)] ?? leg.gauge;
 }
 
-const TRIES = computed(() => [
-  {
-    words: "Half as long again",
-    fields: { length_m: Number((first.value.length_m * 1.5).toFixed(2)) },
-  },
-  { words: "One size thicker", fields: { gauge: thicker() } },
-  { words: "Through an engine space", fields: { engine_space: true } },
-  { words: "Sheathed", fields: { sheathed: true } },
-  { words: "Bundled with three others", fields: { bundled: 4 } },
-]);
+const TRIES: { words: string; fields: (leg: Leg) => Fields }[] = [
+  { words: "Half as long again", fields: (leg) => ({ length_m: leg.length_m * 1.5 }) },
+  { words: "One size thicker", fields: (leg) => ({ gauge: thicker(leg) }) },
+  { words: "Through an engine space", fields: () => ({ engine_space: true }) },
+  { words: "Sheathed", fields: () => ({ sheathed: true }) },
+  { words: "Bundled with three others", fields: () => ({ bundled: 4 }) },
+];
 
 async function keep() {
-  if (await schemes.setCables([{ cable: first.value.cable, fields: pending.value }])) {
-    tried.value = null;
-  }
+  if (await schemes.setCables(pending.value)) tried.value = null;
 }
 </script>
 
@@ -109,7 +104,7 @@ async function keep() {
     </p>
     <p v-for="line in row.wrong" :key="line" class="text-error">■ {{ line }}.</p>
 
-    <dl>
+    <dl class="facts">
       <dt>Sized for</dt>
       <dd>
         <strong>{{ amps(row.current_a) }}</strong> {{ row.current_from }}
@@ -249,9 +244,9 @@ h4 {
   margin-top: 12px;
   font-size: 0.95rem;
 }
-dl {
+.facts {
   display: grid;
-  grid-template-columns: 92px 1fr;
+  grid-template-columns: 84px minmax(0, 1fr);
   gap: 3px 8px;
   margin: 8px 0;
 }
@@ -259,6 +254,7 @@ dt {
   font-size: 0.86rem;
 }
 dd {
+  margin: 0;
   line-height: 1.2;
 }
 .acts,

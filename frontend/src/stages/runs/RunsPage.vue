@@ -147,7 +147,13 @@ function bring(event: Event) {
         </div>
       </template>
       <template #side>
-        <RunSheet v-if="row" :key="row.id" :row="row" @choose="(ids) => (choosing = ids)" />
+        <RunSheet
+          v-if="row"
+          :key="row.id"
+          :row="row"
+          :gauges="report?.gauges ?? []"
+          @choose="(ids) => (choosing = ids)"
+        />
       </template>
       <v-progress-linear v-if="!report" indeterminate aria-label="Working out the runs" />
       <template v-else>

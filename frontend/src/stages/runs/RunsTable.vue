@@ -74,14 +74,14 @@ function paste(event: ClipboardEvent) {
   <div ref="frame" class="frame" role="table" aria-label="Runs" :aria-rowcount="rows.length + 1">
     <div v-if="mdAndUp" class="row head" role="row">
       <span role="columnheader">Run and purpose</span>
-      <span role="columnheader">Out <small>m</small></span>
-      <span role="columnheader">Back <small>m</small></span>
-      <span role="columnheader">Current <small>of allowed, A</small></span>
+      <span role="columnheader" class="right">Out <small>m</small></span>
+      <span role="columnheader" class="right">Back <small>m</small></span>
+      <span role="columnheader" class="right">Current <small>of allowed</small></span>
       <span role="columnheader">Size</span>
-      <span role="columnheader">By current, <br />by drop</span>
-      <span role="columnheader">Whole path <small>% lost of allowed</small></span>
+      <span role="columnheader" class="right spare">By current, <br />by drop</span>
+      <span role="columnheader" class="right">Whole path <small>lost of allowed</small></span>
       <span role="columnheader">Device <small>A, m from source</small></span>
-      <span role="columnheader">Load <small>V</small></span>
+      <span role="columnheader" class="right spare">Load <small>V</small></span>
       <span role="columnheader">Stays</span>
     </div>
     <v-virtual-scroll
@@ -118,22 +118,38 @@ function paste(event: ClipboardEvent) {
 .list {
   flex: 1;
   min-height: 0;
+  overflow-y: scroll;
 }
 .head {
   display: grid;
   grid-template-columns: var(--run-columns);
   gap: 0 8px;
-  padding: 4px 14px 4px 10px;
+  padding: 4px 8px 4px 15px;
+  overflow-y: scroll;
+  scrollbar-color: transparent transparent;
   font-weight: 700;
   font-size: 0.82rem;
   line-height: 1.15;
   align-items: end;
+}
+.right {
+  text-align: right;
 }
 .head small {
   display: block;
   font-weight: 400;
 }
 .frame {
-  --run-columns: minmax(150px, 1fr) 62px 62px 92px 92px 84px 104px 138px 54px 46px;
+  --run-columns: minmax(150px, 1fr) 60px 60px 96px 108px 78px 92px 142px 54px 44px;
+  container: runs / inline-size;
+}
+@container runs (max-width: 1000px) {
+  .head,
+  .list {
+    --run-columns: minmax(120px, 1fr) 56px 56px 92px 106px 82px 138px 44px;
+  }
+  .spare {
+    display: none;
+  }
 }
 </style>
