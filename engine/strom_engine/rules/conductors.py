@@ -11,7 +11,7 @@ from strom_engine.runs import in_engine_space
 from strom_engine.runs.ampacity import LEAST_IN_ENGINE_SPACE_C
 from strom_engine.runs.legs import legs
 from strom_engine.runs.repairs import resize, set_sizes
-from strom_engine.runs.sizes import LEAST_MM2
+from strom_engine.runs.sizes import ADIABATIC_K, LEAST_MM2, LONGEST_CRANK_S, cranks_a
 from strom_engine.runs.stock import StockCable
 from strom_engine.runs.wiring import part_of
 
@@ -25,7 +25,9 @@ CO1 = Rule(
     "CO-1",
     "A cable carries its current for long",
     "Design current against the allowable current for its size, insulation, place and bundle.",
-    f"ABYC E-11 and 33 CFR 183.425 for AWG sizes, ISO 13297 for metric ones; {CONFIRM}",
+    f"ABYC E-11 and 33 CFR 183.425 for AWG sizes, ISO 13297 for metric ones; IEC 60364-4-43 for "
+    f"cranking; {CONFIRM}",
+    (Figure("Longest crank", LONGEST_CRANK_S, "s"),),
 )
 CO3 = Rule(
     "CO-3",
@@ -49,6 +51,12 @@ CO5 = Rule(
 )
 
 
+def amps(context: Context) -> Iterator[Finding]:
+    """CO-1: for long, and while cranking."""
+    yield from carries(context)
+    yield from cranks(context)
+
+
 def carries(context: Context) -> Iterator[Finding]:
     """CO-1: current above the allowable one."""
     for cable in context.design.cables:
@@ -66,6 +74,31 @@ def carries(context: Context) -> Iterator[Finding]:
                 f"{allowed.amps:.0f} A ({allowed.confidence} confidence)",
                 "Hot insulation ages, softens, and lets the conductor out.",
                 "A thicker cable, another insulation, or a cooler and looser way.",
+            ),
+            resize(context.design, cable, context.stock, context.standard),
+        )
+
+
+def cranks(context: Context) -> Iterator[Finding]:
+    """CO-1: a long crank heats a conductor beyond what its insulation stands."""
+    for cable in context.design.cables:
+        brief_a, stands_a = context.currents[cable.id].brief_a, cranks_a(cable.area_mm2)
+        if brief_a <= stands_a:
+            continue
+        name = context.design.cable_name(cable)
+        yield _cable_finding(
+            CO1,
+            cable,
+            (
+                f"{cable.area_mm2:.1f} mm² x {ADIABATIC_K:g} / √{LONGEST_CRANK_S:g} s = "
+                f"{stands_a:.0f} A; cranking takes {brief_a:.0f} A.",
+            ),
+            (Figure("Cranking", brief_a, "A"), Figure("Stands", stands_a, "A")),
+            (
+                f"{name}: {brief_a:.0f} A while cranking, it stands {stands_a:.0f} A",
+                f"{stands_a:.0f} A for {LONGEST_CRANK_S:g} s (IEC 60364-4-43)",
+                "Hot insulation ages, softens, and lets the conductor out.",
+                "A thicker cable.",
             ),
             resize(context.design, cable, context.stock, context.standard),
         )
@@ -182,4 +215,4 @@ def engine_space(context: Context) -> Iterator[Finding]:
         )
 
 
-RULES = ((CO1, carries), (CO3, thinnest), (CO4, negatives), (CO5, engine_space))
+RULES = ((CO1, amps), (CO3, thinnest), (CO4, negatives), (CO5, engine_space))

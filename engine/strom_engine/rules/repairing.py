@@ -79,17 +79,20 @@ def repair_plan(
     survey: Survey | None = None,
     stock: Stock | None = None,
     only: frozenset[str] | None = None,
+    *,
+    safe_only: bool = True,
 ) -> RepairPlan:
     """Make every safe repair, one after the other, until none is left.
 
     ``only`` names findings by their key; without it all are healed. A repair that would bring
-    about a finding graver than the one it heals is left out.
+    about a finding graver than the one it heals is left out. Without ``safe_only`` every repair
+    that is offered is made.
     """
     now, made, told = design, list[OneChange](), list[Repair]()
     skipped: set[str] = set()
     found = findings(now, survey, stock)
     for _ in range(MOST_PASSES):
-        batch = _batch(found, only, skipped)
+        batch = _batch(found, only, skipped, safe_only=safe_only)
         if not batch:
             break
         after, changes, then = _healed(now, batch, survey, stock)
@@ -112,10 +115,14 @@ def repair_plan(
 
 
 def _batch(
-    found: tuple[Finding, ...], only: frozenset[str] | None, skipped: set[str]
+    found: tuple[Finding, ...],
+    only: frozenset[str] | None,
+    skipped: set[str],
+    *,
+    safe_only: bool,
 ) -> list[Finding]:
     """Repairs of one severity, the gravest first, that touch nothing in common."""
-    todo = [f for f in found if _wanted(f, only, skipped)]
+    todo = [f for f in found if _wanted(f, only, skipped, safe_only=safe_only)]
     batch, taken = list[Finding](), set[str]()
     for one in todo:
         assert one.change is not None
@@ -189,8 +196,12 @@ def _on(ref: str, old: str, new: str) -> str:
     return f"{new}.{post}" if part == old else ref
 
 
-def _wanted(finding: Finding, only: frozenset[str] | None, skipped: set[str]) -> bool:
-    if finding.key in skipped or not safe(finding.change):
+def _wanted(
+    finding: Finding, only: frozenset[str] | None, skipped: set[str], *, safe_only: bool
+) -> bool:
+    if finding.change is None or finding.key in skipped:
+        return False
+    if safe_only and not safe(finding.change):
         return False
     return only is None or finding.key in only
 

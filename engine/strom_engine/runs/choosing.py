@@ -205,7 +205,8 @@ def branch_device(design: Design, cable: Cable, stock: Stock, standard: Standard
 
     None where the device is not too large, or is no larger than the cable's own current asks for.
     """
-    guards = [g for g in guarding(design).guards.get(cable.id, ()) if g.device is not None]
+    every = guarding(design).guards.get(cable.id, ())
+    guards = [g for g in every if g.device is not None and not any(e.cranking for e in every)]
     guard = max(guards, key=lambda g: g.rating_a, default=None)
     if guard is None or not _forks(design, guard.fed_at):
         return None
@@ -421,12 +422,13 @@ class Round:
 
     def _least(self, cable: Cable) -> StockCable | None:
         """The thinnest that carries the current and is protected; as it is where that will do."""
-        current = design_currents(self.design)[cable.id].amps
+        one = design_currents(self.design)[cable.id]
+        current = one.amps
         guard = self._guard(cable.id)
         device_a = None
         if guard is not None and cable.purpose == "power":
             device_a = self.ratings.get(guard, protectors(self.design)[guard].rating_a)
-        wanted = Wanted(current, device_a, self.standard)
+        wanted = Wanted(current, device_a, self.standard, one.brief_a)
         if self.only_weak and fits_current(self.design, cable, wanted, self.stock.ratings_a):
             return _as_it_is(cable)
         found = by_ampacity(self.design, cable, wanted, self.stock)
@@ -447,8 +449,8 @@ class Round:
 
     def _raise(self, chosen: dict[str, StockCable], name: str, area_mm2: float) -> None:
         cable = self.design.cables_by_id[name]
-        amps = design_currents(self.design)[name].amps
-        wanted = Wanted(amps, None, self.standard)
+        one = design_currents(self.design)[name]
+        wanted = Wanted(one.amps, None, self.standard, one.brief_a)
         for size in self.stock.by_area:
             if size.area_mm2 >= 0.999 * area_mm2 and fits_current(
                 self.design, as_stocked(cable, size), wanted, self.stock.ratings_a

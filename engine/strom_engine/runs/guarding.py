@@ -24,7 +24,8 @@ class CableGuard:
     """How one bank's current gets into a cable: at which post, and past which device.
 
     ``device`` is None where there is none on the way; ``metres_m`` then counts from the bank, or
-    from where an exempt cranking conductor ends, to that post.
+    from where an exempt cranking conductor ends, to that post. ``cranking``: it is on this bank's
+    own way to a starter, with no device before it.
     """
 
     bank: str
@@ -35,6 +36,7 @@ class CableGuard:
     metres_m: float
     exempt: bool
     root: str | None
+    cranking: bool
 
 
 @dataclass(frozen=True)
@@ -170,6 +172,7 @@ class _Walk:
                 at.metres_m,
                 exempt,
                 None if exempt else root,
+                exempt and cable.id in self.wires.cranking_ways[self.bank],
             )
         )
         if self.design.by_id[part_of(link.to)].kind == "bank":
@@ -235,8 +238,11 @@ class Cover:
 def cover(design: Design, cable: str) -> Cover | None:
     """How a cable of the positive side is protected; None for one that no bank reaches."""
     found = guarding(design)
-    ends = _device_at_end(design, cable)
-    covers = [(_cover(found, guard, ends), guard) for guard in found.guards.get(cable, ())]
+    ends, guards = _device_at_end(design, cable), found.guards.get(cable, ())
+    if not any(g.cranking for g in guards) and any(not g.exempt for g in guards):
+        # Reached through a cranking conductor of another bank: its own bank's device counts.
+        guards = tuple(g for g in guards if not g.exempt)
+    covers = [(_cover(found, guard, ends), guard) for guard in guards]
     order = ("none", "far", "exempt", "kept")
     worst = min(
         covers,
@@ -255,7 +261,7 @@ def _device_at_end(design: Design, cable: str) -> str | None:
 
 def _cover(found: Guarding, guard: CableGuard, at_end: str | None) -> Cover:
     if guard.device is not None:
-        reached = [r for r in found.roots if r.bank == guard.bank and guard.device in r.devices]
+        reached = [r for r in found.roots if guard.device in r.devices]
         near = min((r.device_m for r in reached if r.device_m is not None), default=None)
         return Cover("kept", guard.device, near)
     if guard.exempt:

@@ -161,9 +161,9 @@ def resize(design: Design, cable: Cable, stock: Stock, standard: Standard) -> Se
             if isinstance(holder, FuseBlock)
             else getattr(holder, "rating_a", None)
         )
-    current = design_currents(design)[cable.id].amps
-    size = by_ampacity(design, cable, Wanted(current, rating, standard), stock)
-    size = size or by_ampacity(design, cable, Wanted(current, None, standard), stock)
+    one = design_currents(design)[cable.id]
+    size = by_ampacity(design, cable, Wanted(one.amps, rating, standard, one.brief_a), stock)
+    size = size or by_ampacity(design, cable, Wanted(one.amps, None, standard, one.brief_a), stock)
     if size is None or as_stocked(cable, size) == cable:
         return None
     return set_sizes({cable.id: size})

@@ -21,7 +21,7 @@ from strom_engine.runs.drop import circular_mils_for_drop, ohm_per_m
 from strom_engine.runs.guarding import Cover, cover
 from strom_engine.runs.legs import Leg, legs
 from strom_engine.runs.paths import Path, paths
-from strom_engine.runs.sizes import Wanted, by_ampacity, by_drop
+from strom_engine.runs.sizes import Wanted, by_ampacity, by_drop, cranks_a
 from strom_engine.runs.stock import Stock, default_stock
 from strom_engine.runs.strains import low_strains
 from strom_engine.runs.wiring import part_of, wiring
@@ -151,7 +151,8 @@ def _row(design: Design, leg: Leg, number: int, standard: Standard, stock: Stock
     drop_v = sum(current.amps * cable_resistance_ohm(design, c) for c in leg.cables)
     guard = cover(design, leg.out.id) if leg.out else None
     device = protectors(design).get(guard.device) if guard and guard.device else None
-    wanted = Wanted(current.amps, device.rating_a if device else None, standard)
+    brief_a = max(design_currents(design)[c.id].brief_a for c in leg.cables)
+    wanted = Wanted(current.amps, device.rating_a if device else None, standard, brief_a)
     sized = [by_ampacity(design, c, wanted, stock) for c in leg.cables]
     ampacity = max((s for s in sized if s), key=lambda s: s.area_mm2, default=None)
     dropped = by_drop(design, leg.cables, stock) if over else None
@@ -168,7 +169,7 @@ def _row(design: Design, leg: Leg, number: int, standard: Standard, stock: Stock
         measured=not any(c.estimated for c in leg.cables),
         current_a=current.amps,
         current_from=current.origin,
-        brief_a=current.brief_a,
+        brief_a=brief_a,
         allowed_a=least.amps,
         confidence=least.confidence,
         path_v=path.drop_v if path else None,
@@ -243,6 +244,9 @@ def _wrong(
     found = []
     if current.amps > allowed.amps:
         found.append(f"{current.amps:.0f} A flow, {allowed.amps:.0f} A are allowed")
+    thin = min(cranks_a(c.area_mm2) for c in leg.cables)
+    if current.brief_a > thin:
+        found.append(f"{current.brief_a:.0f} A flow while cranking, it stands {thin:.0f} A")
     if path and path.drop_v > path.limit_v:
         found.append(
             f"{path.name} loses {path.drop_percent:.1f} %, {path.limit_percent:.1f} % are allowed"

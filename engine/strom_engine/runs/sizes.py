@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 
@@ -25,20 +26,34 @@ __all__ = [
     "as_stocked",
     "by_ampacity",
     "by_drop",
+    "cranks_a",
     "fits_current",
 ]
 
 LEAST_MM2 = 1.3  # 16 AWG, as thin as a conductor may be (ABYC E-11)
 SPARE_V = 1e-6
+ADIABATIC_K, LONGEST_CRANK_S = 115.0, 30.0
 
 
 @dataclass(frozen=True)
 class Wanted:
-    """What a cable must stand: a lasting current [A], and a device of so many amps at least."""
+    """What a cable must stand: a lasting current [A], and a device of so many amps at least.
+
+    ``brief_a`` flows for as long as an engine is cranked.
+    """
 
     current_a: float
     device_a: float | None
     standard: Standard
+    brief_a: float = 0.0
+
+
+def cranks_a(area_mm2: float) -> float:
+    """Current [A] that a conductor stands for a long crank: ``k S / sqrt(t)``.
+
+    Adiabatic heating, k = 115 for copper in soft insulation. Source: IEC 60364-4-43.
+    """
+    return ADIABATIC_K * area_mm2 / math.sqrt(LONGEST_CRANK_S)
 
 
 def as_stocked(cable: Cable, stocked: StockCable) -> Cable:
@@ -56,6 +71,8 @@ def fits_current(design: Design, cable: Cable, wanted: Wanted, steps_a: tuple[fl
     """Whether a cable carries its current for long, and is protected by the device on it."""
     hot = in_engine_space(design, cable)
     if area_mm2(cable.gauge) < LEAST_MM2 and not cable.sheathed:
+        return False
+    if cranks_a(cable.area_mm2) < wanted.brief_a:
         return False
     if hot and cable.insulation_c < LEAST_IN_ENGINE_SPACE_C:
         return False

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections import defaultdict
 from collections.abc import Iterator
 from dataclasses import dataclass
-from functools import lru_cache
+from functools import cached_property, lru_cache
 
 from strom_engine.design import Bank, Cable, Design, FuseBlock, Starter
 from strom_engine.design.sides import metal_joins, post_sides
@@ -84,14 +84,18 @@ class Wiring:
                 return
             cable = onward[0]
 
+    @cached_property
+    def cranking_ways(self) -> dict[str, frozenset[str]]:
+        """Cables on the ways of metal from each bank to the starters, positive side."""
+        starters = [f"{s.id}.pos" for s in self.design.of_type(Starter)]
+        return {
+            bank.id: frozenset().union(*(self._shortest(f"{bank.id}.pos", to) for to in starters))
+            for bank in self.design.of_type(Bank)
+        }
+
     def cranking_cables(self) -> frozenset[str]:
-        """Cables on a way of metal from a bank to a starter, positive side."""
-        starts = [f"{b.id}.pos" for b in self.design.of_type(Bank)]
-        found: set[str] = set()
-        for starter in self.design.of_type(Starter):
-            for bank in starts:
-                found |= self._shortest(bank, f"{starter.id}.pos")
-        return frozenset(found)
+        """Cables on the way from any bank to a starter."""
+        return frozenset().union(*self.cranking_ways.values())
 
     def _shortest(self, start: str, end: str) -> set[str]:
         """Cables of the way with the fewest links, no relay on it; empty where there is none."""
