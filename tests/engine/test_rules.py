@@ -344,7 +344,7 @@ def test_every_finding_is_whole_and_repairs_end(seed: int) -> None:
         assert "confirm in the edition in force" in finding.source
         assert finding.repair
         assert set(finding.parts) <= ids
-    for _ in range(30):
+    for _ in range(80):
         change = next((f.change for f in findings(design) if f.change), None)
         if change is None:
             return

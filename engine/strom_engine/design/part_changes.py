@@ -120,7 +120,8 @@ def part_change_words(design: Design, change: PartChange) -> str:
     match change:
         case AddPart():
             rating = getattr(change.part, "rating_a", None)
-            what = f", {_device(change.part)}{rating:g} A" if rating else ""
+            kind = _device(change.part)
+            what = f", {kind}{rating:g} A" if kind and rating else ""
             return f"Put in {change.part.name}{what}"
         case RemovePart():
             part = _part(design, change.part)

@@ -259,8 +259,8 @@ def _too_weak(context: Context, one: Protector, banks: list[Bank]) -> Iterator[F
         limit=f"{asked:.0f} A at {context.design.system_v * NOMINAL_TO_RESTING:.0f} V",
         why="A device that cannot break the fault burns on as an arc.",
         repair="A type with a higher interrupting rating, or such a one before it.",
-        change=retype(context.design, one, context.stock)
-        or back_up(context.design, one, context.stock),
+        change=retype(context.design, one, context.stock, asked)
+        or back_up(context.design, one, context.stock, asked),
     )
 
 

@@ -20,7 +20,7 @@ from strom_engine.design import (
     apply_change,
 )
 from strom_engine.design.edits import AT_SOURCE_M, put_device
-from strom_engine.reference import chemistry, device_named
+from strom_engine.reference import breaker_class_a, chemistry, device_named
 from strom_engine.runs.ampacity import (
     Standard,
     allowed_current,
@@ -169,16 +169,15 @@ def pick_device(
     *,
     fuses_only: bool = True,
     able: bool = False,
+    breaks_a: float = 0.0,
 ) -> DevicePick | None:
     """The smallest device in stock of at least a rating that stands the volts and the fault there.
 
-    ``post`` is where it is fed. Where nothing breaks that fault the smallest is taken all the
-    same, unless it must be ``able``. None where the stock has none.
+    ``post`` is where it is fed, ``breaks_a`` what it must interrupt at least [A]. Where nothing
+    breaks that fault the smallest is taken all the same, unless it must be ``able``. None where
+    the stock has none.
     """
-    fault = fault_currents(design).get(post)
-    fault_a = fault.amps if fault else 0.0
-    if _on_lithium(design, post):
-        fault_a = max(fault_a, LITHIUM_INTERRUPT_A)
+    fault_a = max(breaks_a, _must_break_a(design, post))
     volts = design.system_v * NOMINAL_TO_RESTING
     picks: list[tuple[bool, float, int, DevicePick]] = []
     for n, kept in enumerate(stock.devices):
@@ -194,10 +193,19 @@ def pick_device(
     return min(picks, key=lambda p: p[:3])[3] if picks else None
 
 
-def _on_lithium(design: Design, post: str) -> bool:
-    lithium = {b.id for b in design.of_type(Bank) if chemistry(b.chemistry).family == "lithium"}
+def _must_break_a(design: Design, post: str) -> float:
+    """What a device at a post must interrupt [A]: the fault there, and what its banks ask for.
+
+    Lithium asks for class T or equal, lead for the class of its cold cranking amps (ABYC E-11).
+    """
     reach = guarding(design).at_post
-    return any(post in reach[bank] for bank in lithium)
+    banks = [b for b in design.of_type(Bank) if post in reach[b.id]]
+    fault = fault_currents(design).get(post)
+    need = fault.amps if fault else 0.0
+    if any(chemistry(b.chemistry).family == "lithium" for b in banks):
+        return max(need, LITHIUM_INTERRUPT_A)
+    cca = [b.cca_a for b in banks if b.cca_a is not None]
+    return max(need, breaker_class_a(sum(cca), main=True)) if cca else need
 
 
 def branch_device(design: Design, cable: Cable, stock: Stock, standard: Standard) -> AddPart | None:

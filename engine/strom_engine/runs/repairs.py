@@ -39,6 +39,7 @@ __all__ = [
 ]
 
 NOTHING = float("inf")
+BACK_UP = 1.5  # a device before a small one is this much larger at least
 NEAR_RATING = 1.25  # another type may be this much larger, where its steps are others
 
 
@@ -109,24 +110,34 @@ def _with_rating(design: Design, one: Protector, rating_a: float, device: str) -
         n = int(one.id.rpartition(".b")[2])
         branches = [rating_a if i == n else a for i, a in enumerate(part.branch_a, start=1)]
         return SetPart(part=part.id, fields={"branch_a": branches})
+    if getattr(part, "rating_a", None) == rating_a and getattr(part, "device", "") == device:
+        return None
     kind = "breaker" if device.startswith("breaker") else "fuse"
     if part.kind != kind:
         return None
     return SetPart(part=part.id, fields={"rating_a": rating_a, "device": device})
 
 
-def retype(design: Design, one: Protector, stock: Stock) -> SetPart | None:
+def retype(design: Design, one: Protector, stock: Stock, breaks_a: float = 0.0) -> SetPart | None:
     """A type that stands the volts and the fault current, at the rating it has or the next."""
     if "." in one.id:
         return None
     fuse = one.kind == "fuse"
-    pick = pick_device(design, stock, _fed_at(one), one.rating_a, fuses_only=fuse, able=True)
+    pick = pick_device(
+        design,
+        stock,
+        _fed_at(one),
+        one.rating_a,
+        fuses_only=fuse,
+        able=True,
+        breaks_a=breaks_a,
+    )
     if pick is None or pick.rating_a > NEAR_RATING * one.rating_a:
         return None
     return _with_rating(design, one, pick.rating_a, pick.device)
 
 
-def back_up(design: Design, one: Protector, stock: Stock) -> AddPart | None:
+def back_up(design: Design, one: Protector, stock: Stock, breaks_a: float = 0.0) -> AddPart | None:
     """A larger device right before a small one, that breaks what the small one cannot."""
     post = _fed_at(one)
     feed = next((c for c in design.cables if post in (c.start, c.end)), None)
@@ -134,7 +145,8 @@ def back_up(design: Design, one: Protector, stock: Stock) -> AddPart | None:
     fed_at = next((g.fed_at for g in guards if g.fed_at != post), None)
     if feed is None or fed_at is None:
         return None
-    pick = pick_device(design, stock, fed_at, 1.5 * one.rating_a, able=True)
+    least_a = BACK_UP * one.rating_a
+    pick = pick_device(design, stock, fed_at, least_a, able=True, breaks_a=breaks_a)
     if pick is None:
         return None
     end: Literal["start", "end"] = "start" if feed.start == fed_at else "end"

@@ -11,7 +11,8 @@ export interface Key {
 
 function typing(target: EventTarget | null): boolean {
   if (!(target instanceof HTMLElement)) return false;
-  const free = target instanceof HTMLInputElement && target.type === "range";
+  const free =
+    target instanceof HTMLInputElement && ["range", "checkbox", "radio"].includes(target.type);
   return !free && target.closest("input, textarea, select, [contenteditable]") !== null;
 }
 

@@ -113,8 +113,10 @@ function show(finding: Finding) {
       >
         Repair all that are safe ({{ safe }})
       </v-btn>
-      <v-btn size="small" variant="text" :to="{ name: 'report', params }">Report</v-btn>
-      <v-btn size="small" variant="text" :to="{ name: 'rules', params }">Rule book</v-btn>
+      <template v-if="params.jobId">
+        <v-btn size="small" variant="text" :to="{ name: 'report', params }">Report</v-btn>
+        <v-btn size="small" variant="text" :to="{ name: 'rules', params }">Rule book</v-btn>
+      </template>
     </div>
     <p v-if="schemes.findings && !all.length" class="none">
       ✓ No rule finds anything here{{ waived.length ? " that is not waived" : "" }}.

@@ -80,7 +80,7 @@ const pending = ref<Schemas["CableFields"][]>([]);
 
 function thicker(leg: Leg): string {
   const at = props.gauges.indexOf(leg.gauge);
-  return props.gauges[Math.min(at + 1, props.gauges.length - 1)] ?? leg.gauge;
+  return at < 0 ? leg.gauge : (props.gauges[at + 1] ?? leg.gauge);
 }
 
 const TRIES: { words: string; fields: (leg: Leg) => Fields }[] = [

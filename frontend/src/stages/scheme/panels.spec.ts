@@ -88,13 +88,16 @@ describe("findings", () => {
 
   it("show their part on the drawing", async () => {
     const { found } = list([finding({})]);
-    await found.findAll("article button").at(-1)?.trigger("click");
+    await found
+      .findAll("article button")
+      .find((b) => b.text() === "Show")
+      ?.trigger("click");
     expect(usePicking().picked).toEqual({ kind: "part", id: "main" });
   });
 
   it("say so when there are none, with the caution all the same", () => {
     const { found } = list([]);
-    expect(found.text()).toContain("No findings among the rules that are checked so far");
+    expect(found.text()).toContain("No rule finds anything here");
     expect(found.text()).toContain("licensed practitioner");
   });
 });
