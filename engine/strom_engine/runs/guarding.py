@@ -12,7 +12,16 @@ from strom_engine.design import Bank, Breaker, Cable, Design, Fuse
 from strom_engine.design.sides import metal_joins
 from strom_engine.runs.wiring import Link, part_of, wiring
 
-__all__ = ["CableGuard", "Cover", "Guarding", "Root", "cover", "guarding", "rungs_above"]
+__all__ = [
+    "CableGuard",
+    "Cover",
+    "Guarding",
+    "Root",
+    "cover",
+    "covers",
+    "guarding",
+    "rungs_above",
+]
 
 # Distances from a source within which a device must stand (ABYC E-11; confirm in the edition in
 # force): 7 in; 72 in from a battery and 40 in from another source where sheathed throughout.
@@ -235,9 +244,19 @@ class Cover:
     root: Root | None = None
 
 
-def cover(design: Design, cable: str) -> Cover | None:
-    """How a cable of the positive side is protected; None for one that no bank reaches."""
+@lru_cache(maxsize=32)
+def covers(design: Design) -> dict[str, Cover | None]:
+    """How every cable is protected; None for one that no bank reaches on the positive side."""
     found = guarding(design)
+    return {cable.id: _worst_cover(design, found, cable.id) for cable in design.cables}
+
+
+def cover(design: Design, cable: str) -> Cover | None:
+    """How one cable is protected, as `covers` tells."""
+    return covers(design)[cable]
+
+
+def _worst_cover(design: Design, found: Guarding, cable: str) -> Cover | None:
     ends, guards = _device_at_end(design, cable), found.guards.get(cable, ())
     if not any(g.cranking for g in guards) and any(not g.exempt for g in guards):
         # Reached through a cranking conductor of another bank: its own bank's device counts.

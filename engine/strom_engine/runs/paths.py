@@ -5,7 +5,7 @@ from __future__ import annotations
 import heapq
 from collections import defaultdict
 from dataclasses import dataclass
-from functools import lru_cache
+from functools import cached_property, lru_cache
 from typing import Literal
 
 from strom_engine.circuit.network import Network, isolator_ways, network
@@ -26,7 +26,7 @@ from strom_engine.runs.strains import (
     low_strains,
 )
 
-__all__ = ["Path", "PathStep", "paths"]
+__all__ = ["Path", "PathStep", "paths", "paths_over"]
 
 CRANKING_DROP_V = 1.0  # both ways, 12 V; more is a fault, half of it good (trade practice)
 LEAST_CHARGE_A = 1.0
@@ -69,7 +69,7 @@ class Path:
     at_end_v: float
     current_a: float
 
-    @property
+    @cached_property
     def cables(self) -> tuple[str, ...]:
         """Cables on it, out and back."""
         return tuple(s.cable for s in self.steps if s.cable)
@@ -87,6 +87,16 @@ def paths(design: Design) -> tuple[Path, ...]:
         # As drawn first: a start with everything joined counts where no other is possible.
         _keep(worst, [p for p in _cranking(design, strain) if p.id not in worst])
     return tuple(worst.values())
+
+
+@lru_cache(maxsize=32)
+def paths_over(design: Design) -> dict[str, tuple[Path, ...]]:
+    """The paths that lead over each cable."""
+    found: dict[str, tuple[Path, ...]] = {}
+    for path in paths(design):
+        for cable in dict.fromkeys(path.cables):
+            found[cable] = (*found.get(cable, ()), path)
+    return found
 
 
 def _keep(worst: dict[str, Path], found: list[Path]) -> None:
@@ -168,14 +178,14 @@ class _Map:
 
 
 def _path(
-    design: Design,
+    at: _Map,
     strain: Strain,
     kind: PathKind,
     ends: tuple[str, str, str, str],
     limit: tuple[float, str] | None,
 ) -> Path | None:
     """A path; ``ends``: posts of the giver and the taker, plus and minus of each."""
-    at = _Map(design, strain)
+    design = at.design
     plus, minus, to_plus, to_minus = ends
     out, back = at.steps(plus, to_plus, "out"), at.steps(to_minus, minus, "back")
     if out is None or back is None:
@@ -216,7 +226,7 @@ def _path(
 
 
 def _supply(design: Design, strain: Strain) -> list[Path]:
-    found = []
+    found, at = [], _Map(design, strain)
     for part in design.components:
         if not isinstance(part, LoadGroup | FittedInverter):
             continue
@@ -229,14 +239,14 @@ def _supply(design: Design, strain: Strain) -> list[Path]:
         items = part.items if isinstance(part, LoadGroup) else ()
         limit = allowed_percent(tuple(i.name for i in items))
         ends = (f"{bank}.pos", f"{bank}.neg", f"{part.id}.pos", f"{part.id}.neg")
-        path = _path(design, strain, "supply", ends, limit)
+        path = _path(at, strain, "supply", ends, limit)
         if path is not None:
             found.append(path)
     return found
 
 
 def _charge(design: Design, strain: Strain) -> list[Path]:
-    found = []
+    found, at = list[Path](), _Map(design, strain)
     limit = (FEEDER_PERCENT, "a charging circuit")
     for source in design.sources:
         for bank, now in strain.point.banks.items():
@@ -244,7 +254,7 @@ def _charge(design: Design, strain: Strain) -> list[Path]:
                 continue
             ways = [
                 _path(
-                    design,
+                    at,
                     strain,
                     "charge",
                     (f"{source.id}.{out}", f"{source.id}.neg", f"{bank}.pos", f"{bank}.neg"),
@@ -257,7 +267,7 @@ def _charge(design: Design, strain: Strain) -> list[Path]:
 
 
 def _cranking(design: Design, strain: Strain) -> list[Path]:
-    found = []
+    found, at = list[Path](), _Map(design, strain)
     for starter in design.of_type(Starter):
         now = strain.point.starters.get(starter.id)
         if now is None or now.current_a < 1 or now.volts_v is None:
@@ -268,7 +278,7 @@ def _cranking(design: Design, strain: Strain) -> list[Path]:
             if state.current_a < -1
             and (
                 path := _path(
-                    design,
+                    at,
                     strain,
                     "cranking",
                     (f"{bank}.pos", f"{bank}.neg", f"{starter.id}.pos", f"{starter.id}.neg"),

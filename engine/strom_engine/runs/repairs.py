@@ -21,7 +21,7 @@ from strom_engine.runs.ampacity import Standard, allowed_current, in_engine_spac
 from strom_engine.runs.choosing import Round, branch_device, pick_device, wanted_rating_a
 from strom_engine.runs.currents import design_currents
 from strom_engine.runs.devices import Protector
-from strom_engine.runs.guarding import cover, guarding
+from strom_engine.runs.guarding import cover, covers, guarding
 from strom_engine.runs.paths import Path
 from strom_engine.runs.sizes import Wanted, as_stocked, by_ampacity
 from strom_engine.runs.stock import Stock, StockCable
@@ -50,12 +50,18 @@ def protect(design: Design, cable: str, stock: Stock) -> OneChange | None:
 
 def guarded_cables(design: Design, device: str) -> tuple[Cable, ...]:
     """Cables that a device is the protection of."""
-    found = []
+    return _guarded(design).get(device, ())
+
+
+@lru_cache(maxsize=32)
+def _guarded(design: Design) -> dict[str, tuple[Cable, ...]]:
+    found: dict[str, tuple[Cable, ...]] = {}
+    by = covers(design)
     for cable in design.cables:
-        by = cover(design, cable.id) if cable.purpose == "power" else None
-        if by is not None and by.device == device and by.state in ("kept", "far"):
-            found.append(cable)
-    return tuple(found)
+        one = by[cable.id]
+        if cable.purpose == "power" and one and one.device and one.state in ("kept", "far"):
+            found[one.device] = (*found.get(one.device, ()), cable)
+    return found
 
 
 def rate(

@@ -20,7 +20,7 @@ from strom_engine.runs.devices import Protector, protectors
 from strom_engine.runs.drop import circular_mils_for_drop, ohm_per_m
 from strom_engine.runs.guarding import Cover, cover
 from strom_engine.runs.legs import Leg, legs
-from strom_engine.runs.paths import Path, paths
+from strom_engine.runs.paths import Path, paths_over
 from strom_engine.runs.sizes import Wanted, by_ampacity, by_drop, cranks_a
 from strom_engine.runs.stock import Stock, default_stock
 from strom_engine.runs.strains import low_strains
@@ -146,7 +146,8 @@ def _row(design: Design, leg: Leg, number: int, standard: Standard, stock: Stock
         sides.append(("back", leg.back))
     allowed = {c.id: _allowed(design, c, standard) for c in leg.cables}
     least = min(allowed.values(), key=lambda a: a.amps)
-    over = [p for p in paths(design) if {c.id for c in leg.cables} & set(p.cables)]
+    by_cable = paths_over(design)
+    over = list({p.id: p for c in leg.cables for p in by_cable.get(c.id, ())}.values())
     path = max(over, key=lambda p: p.drop_v / p.limit_v, default=None)
     drop_v = sum(current.amps * cable_resistance_ohm(design, c) for c in leg.cables)
     guard = cover(design, leg.out.id) if leg.out else None

@@ -16,7 +16,7 @@ from strom_engine.runs.ampacity import (
     most_rating_a,
 )
 from strom_engine.runs.drop import ohm_per_m
-from strom_engine.runs.paths import Path, paths
+from strom_engine.runs.paths import Path, paths_over
 from strom_engine.runs.stock import Stock, StockCable
 
 __all__ = [
@@ -95,7 +95,8 @@ def by_drop(design: Design, cables: tuple[Cable, ...], stock: Stock) -> StockCab
     Everything else on the paths stays as it is. None where no size alone does.
     """
     names = {c.id for c in cables}
-    own = [(PathDrop(design, p), p.limit_v) for p in paths(design) if names & set(p.cables)]
+    over = {p.id: p for c in cables for p in paths_over(design).get(c.id, ())}
+    own = [(PathDrop(design, p), p.limit_v) for p in over.values()]
 
     def keeps(stocked: StockCable) -> bool:
         areas = dict.fromkeys(names, stocked.area_mm2)

@@ -5,7 +5,13 @@ from __future__ import annotations
 from dataclasses import dataclass
 from functools import cache
 
-from strom_engine.reference import CHEMISTRIES, CONDUCTOR_SIZES, chemistry, load_table
+from strom_engine.reference import (
+    CHEMISTRIES,
+    CONDUCTOR_SIZES,
+    DEVICES,
+    chemistry,
+    load_table,
+)
 from strom_engine.sizing.generators import curve_points
 from strom_engine.survey import BoatKind, CurvePoint, LibraryItem, boat_kinds, library
 
@@ -56,6 +62,7 @@ class Choices:
     windows: tuple[Choice, ...]
     chemistries: tuple[Choice, ...]
     gauges: tuple[str, ...]
+    devices: tuple[Choice, ...]
 
 
 @cache
@@ -88,6 +95,7 @@ def choices() -> Choices:
         ),
         chemistries=tuple(Choice(name, chemistry(name).label) for name in CHEMISTRIES),
         gauges=tuple(CONDUCTOR_SIZES),
+        devices=(*(Choice(d.type, d.label) for d in DEVICES), Choice("unknown", "Not known")),
     )
 
 

@@ -2118,6 +2118,8 @@ export interface components {
             chemistries: components["schemas"]["Choice"][];
             /** Curves */
             curves: components["schemas"]["Curve"][];
+            /** Devices */
+            devices: components["schemas"]["Choice"][];
             /** Gauges */
             gauges: string[];
             /** Loads */

@@ -24,7 +24,7 @@ const props = defineProps<{
 const field = useId();
 const now = computed(() => props.value ?? null);
 const all = computed(() =>
-  props.nullable || now.value === null
+  props.nullable || props.none || now.value === null
     ? [{ value: null, title: props.none ?? "Not known" }, ...props.picks]
     : props.picks,
 );

@@ -73,6 +73,13 @@ async function takeOut() {
       :save="save('min_v')"
       optional
     />
+    <NumberField
+      label="Fuse its maker asks for"
+      unit="A"
+      :value="item.fuse_a"
+      :save="save('fuse_a')"
+      optional
+    />
     <h3>Hours, times this in</h3>
     <div class="pairs">
       <NumberField

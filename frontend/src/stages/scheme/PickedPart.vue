@@ -4,6 +4,8 @@ import { mdiArrowDown, mdiArrowUp } from "@mdi/js";
 import { computed } from "vue";
 
 import { useScheme, type Part } from "@/documents/schemeStore";
+import { BANK_FIGURES, GEAR_FIGURES } from "@/parts/figures";
+import FigureFields from "@/parts/FigureFields.vue";
 import { ampHours, amps, percent, volts } from "@/shared/units";
 
 import { useBench } from "./benchStore";
@@ -17,6 +19,9 @@ const bench = useBench();
 const picking = usePicking();
 const wiring = useWiring();
 
+const figures = computed(() =>
+  props.part.kind === "bank" ? BANK_FIGURES : (GEAR_FIGURES[props.part.kind] ?? []),
+);
 const point = computed(() => bench.result?.point);
 const charge = computed(() => {
   if (props.part.kind !== "bank") return 0;
@@ -174,10 +179,21 @@ function move(ref: string, stack: string[], at: number, by: 1 | -1) {
       Take it out with its cables
     </v-btn>
   </div>
+  <details v-if="!picking.moving" class="figures-of">
+    <summary>Figures of this part</summary>
+    <FigureFields :key="part.id" :part="part" :figures="figures" />
+  </details>
 </template>
 
 <style scoped src="./picked.css"></style>
 <style scoped>
+.figures-of summary {
+  min-height: 40px;
+  display: flex;
+  align-items: center;
+  font-weight: 700;
+  cursor: pointer;
+}
 .charge input {
   width: 100%;
   height: 30px;

@@ -8,9 +8,9 @@ import { useEdits } from "@/documents/useEdits";
 import PickField from "@/shared/fields/PickField.vue";
 import { ampHours } from "@/shared/units";
 
-import { BANK_FIGURES } from "./figures";
+import { BANK_FIGURES } from "@/parts/figures";
 import AddFound from "@/stages/frame/AddFound.vue";
-import FigureFields from "./FigureFields.vue";
+import FigureFields from "@/parts/FigureFields.vue";
 import RestingVolts from "./RestingVolts.vue";
 
 defineProps<{ surveyed: Schemas["SurveyedOut"] | null }>();

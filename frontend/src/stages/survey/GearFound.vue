@@ -4,18 +4,30 @@ import { computed } from "vue";
 import { useScheme } from "@/documents/schemeStore";
 
 import AddFound from "@/stages/frame/AddFound.vue";
-import { GEAR_FIGURES, KIND_WORDS } from "./figures";
-import FigureFields from "./FigureFields.vue";
+import { GEAR_FIGURES, KIND_WORDS } from "@/parts/figures";
+import FigureFields from "@/parts/FigureFields.vue";
 
 const schemes = useScheme();
 const GROUPS = [
-  { title: "Sources", kinds: ["alternator", "charger", "solar"] },
+  { title: "Sources", kinds: ["alternator", "charger", "solar", "generator", "inverter"] },
   {
     title: "Switches and relays",
-    kinds: ["selector", "dual_switch", "switch", "relay", "isolator", "dcdc"],
+    kinds: [
+      "selector",
+      "dual_switch",
+      "switch",
+      "relay",
+      "isolator",
+      "dcdc",
+      "one_way",
+      "protection",
+    ],
   },
-  { title: "Fuses, breakers, shunts", kinds: ["fuse", "breaker", "shunt"] },
-  { title: "Feeds", kinds: ["loads"] },
+  {
+    title: "Fuses, breakers, bars, shunts",
+    kinds: ["fuse", "breaker", "fuse_block", "bus_bar", "shunt"],
+  },
+  { title: "Starter and feeds", kinds: ["starter", "loads"] },
 ];
 const groups = computed(() =>
   GROUPS.map((group) => ({

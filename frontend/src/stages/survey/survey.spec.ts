@@ -163,7 +163,8 @@ describe("gear as found", () => {
     expect(found.findAll("h2").map((h) => h.text())).toEqual([
       "Sources",
       "Switches and relays",
-      "Feeds",
+      "Fuses, breakers, bars, shunts",
+      "Starter and feeds",
     ]);
     await type("Rated current", "80");
     expect(change).toHaveBeenLastCalledWith({

@@ -5,9 +5,12 @@ export interface Figure {
   name: string;
   label: string;
   unit?: string;
-  sort: "number" | "text" | "pick" | "yes_no";
+  sort: "number" | "text" | "pick" | "yes_no" | "device";
   picks?: Pick[];
+  /** Nobody knows it yet: it is to find out. */
   nullable?: boolean;
+  /** It may stay empty, and nothing is missing then. */
+  optional?: boolean;
 }
 
 const number = (name: string, label: string, unit: string, nullable = false): Figure => ({
@@ -16,6 +19,14 @@ const number = (name: string, label: string, unit: string, nullable = false): Fi
   unit,
   sort: "number",
   nullable,
+});
+/** A number that overrides a usual one where somebody has read it. */
+const own = (name: string, label: string, unit: string): Figure => ({
+  name,
+  label,
+  unit,
+  sort: "number",
+  optional: true,
 });
 const pick = (name: string, label: string, picks: [Pick["value"], string][], nullable = false) => ({
   name,
@@ -64,7 +75,44 @@ export const BANK_FIGURES: Figure[] = [
     ],
     true,
   ),
+  pick(
+    "terminals",
+    "Terminals",
+    [
+      ["tapered", "Tapered posts"],
+      ["stud", "Studs with nuts"],
+      ["wing_nut", "Wing nuts"],
+    ],
+    true,
+  ),
+  yesNo("held", "Held: moves 25 mm at most"),
+  yesNo("boxed", "In a tray or box"),
+  yesNo("vented", "Space lets gas out"),
+  yesNo("boots", "Boots on the positives"),
 ];
+
+/** Asked of every part beside its own figures. */
+export const STUD: Figure = {
+  name: "stud",
+  label: "Heavy studs",
+  sort: "pick",
+  optional: true,
+  picks: ["M4", "M5", "M6", "M8", "M10", "M12"].map((stud) => ({ value: stud, title: stud })),
+};
+/** Asked aboard petrol boats. */
+export const IGNITION: Figure = {
+  name: "ignition_protected",
+  label: "Listed as ignition-protected",
+  sort: "yes_no",
+  nullable: true,
+};
+const DEVICE: Figure = { name: "device", label: "Type", sort: "device" };
+const OVER_BANK: Figure = {
+  name: "over_bank",
+  label: "Straight above a battery",
+  sort: "yes_no",
+  nullable: true,
+};
 
 const POSITION: Figure = pick("position", "Stands on", [
   ["off", "Off"],
@@ -122,6 +170,7 @@ export const GEAR_FIGURES: Record<string, Figure[]> = {
     number("outputs", "Outputs", ""),
     number("set_v", "Absorption", "V"),
     number("float_v", "Float", "V"),
+    OVER_BANK,
   ],
   solar: [
     number("panel_w", "Panels", "W"),
@@ -162,7 +211,7 @@ export const GEAR_FIGURES: Record<string, Figure[]> = {
     ]),
     POSITION,
   ],
-  breaker: [RATING, POSITION],
+  breaker: [DEVICE, RATING, own("interrupt_a", "Breaks, by its listing", "A"), POSITION],
   relay: [
     pick("sensing", "Senses", [
       ["dual", "Both sides"],
@@ -177,6 +226,7 @@ export const GEAR_FIGURES: Record<string, Figure[]> = {
     flag("start_isolation", "While cranking", "Held open", "As it sees"),
     flag("ignition", "Ignition wire", "Works only with the engine", "None"),
     flag("lamp", "Remote lamp", "Has one", "None"),
+    number("negative_fuse_a", "Fuse in its thin negative", "A", true),
   ],
   isolator: [
     pick("sort", "Sort", [
@@ -205,6 +255,7 @@ export const GEAR_FIGURES: Record<string, Figure[]> = {
     number("idle_w", "Idle draw", "W"),
     number("cut_out_v", "Cuts out below", "V"),
     number("charger_a", "Charges with", "A", true),
+    OVER_BANK,
     POSITION,
   ],
   dcdc: [
@@ -216,11 +267,12 @@ export const GEAR_FIGURES: Record<string, Figure[]> = {
     flag("ignition", "Ignition wire", "Runs only with the engine", "None"),
     flag("isolated", "Negatives", "Kept apart", "Shared"),
   ],
-  fuse: [{ name: "device", label: "Sort", sort: "text" }, RATING],
+  fuse: [DEVICE, RATING, own("interrupt_a", "Breaks, by its listing", "A")],
   shunt: [RATING, number("rating_mv", "Drop at its rating", "mV")],
   loads: [],
   starter: [number("cranking_a", "Cranking current", "A"), ENGINE],
-  fuse_block: [],
+  fuse_block: [DEVICE],
+  bus_bar: [number("rating_a", "Carries for long", "A", true), number("studs", "Studs", "")],
 };
 
 export const KIND_WORDS: Record<string, string> = {
