@@ -8,18 +8,23 @@ import math
 import statistics
 import time
 from collections.abc import Callable
+from pathlib import Path
 
 from strom_engine.circuit import bench, operating_point, position_card
 from strom_engine.circuit.network import nodes_of
-from strom_engine.design import Design, State
+from strom_engine.design import CableFields, Design, SetCables, State, apply_change
 from strom_engine.drawing import lay_out
+from strom_engine.interchange import JobFile, parse_job_text
+from strom_engine.rules import RULES, findings, repair_plan
 from strom_engine.rules.context import Context
-from strom_engine.rules.registry import RULES
+from strom_engine.runs import choose, default_stock, runs_report
 from strom_engine.sizing import bank_plan, load_report
 from strom_engine.survey import PutRows, Survey, apply_survey_change, new_boat, surveyed
 
 from bench.designs import generated_state, largest_design, reference_design, sized_design
+from bench.wired import sound_boat, spoiled_boat, wide_boat
 
+DEMO = Path(__file__).parents[1] / "server/apps/jobs/demo_data/marsh_wren.json"
 SIZES = (10, 20, 40, 80, 120, 160, 200)
 
 
@@ -75,6 +80,7 @@ def main() -> None:
     drawn = timed_ms(lambda _: lay_out(largest), 20)
     line("drawing of the largest scheme", drawn, "wanted: median <= 150")
     _stages()
+    _runs()
     print("\noperating point by number of nodes")
     medians = [_by_size(size) for size in SIZES]
     growth = math.log(medians[-1] / medians[2]) / math.log(SIZES[-1] / SIZES[2])
@@ -104,6 +110,42 @@ def _stages() -> None:
     )
     plans = timed_ms(lambda n: bank_plan(surveyed(drawn, surveys[n]), surveys[n]), 10)
     line("  yields, needs, candidates", plans)
+
+
+def _demo_findings(job: JobFile, n: int) -> int:
+    """Every rule on the demo job with most cables, one of them changed."""
+    design = max((v.design for v in job.variants), key=lambda d: len(d.cables))
+    row = CableFields(cable=design.cables[0].id, fields={"length_m": 1 + n / 100})
+    return len(findings(apply_change(design, SetCables(rows=(row,))), job.survey))
+
+
+def _runs() -> None:
+    """What the stage Runs waits for: one size changed on a boat, and five hundred cables."""
+    boat = sound_boat(1).design()
+    sizes = [s.gauge for s in default_stock().by_area if s.area_mm2 > 20]
+
+    def changed(n: int) -> Design:
+        fields = {"gauge": sizes[n % len(sizes)], "length_m": 1 + n / 100}
+        row = CableFields(cable=boat.cables[0].id, fields=fields)
+        return apply_change(boat, SetCables(rows=(row,)))
+
+    designs = [changed(n) for n in range(60)]
+    runs_report(boat, None)
+    print(f"\nruns: a boat of {len(boat.cables)} cables")
+    line("  a size changed", timed_ms(changed, 30))
+    line("  every run of it", timed_ms(lambda n: runs_report(designs[n], None), 30))
+    after = timed_ms(lambda n: all_findings(designs[n]), 30)
+    line("  findings after that", after, "wanted, both: <= 150 with what the screen takes")
+    line("  all findings, alone", timed_ms(lambda n: all_findings(designs[30 + n]), 30))
+    line("  chosen for every run", timed_ms(lambda n: choose(spoiled_boat(n)), 10))
+    line("  all safe repairs", timed_ms(lambda n: repair_plan(spoiled_boat(20 + n)), 10))
+    job = parse_job_text(DEMO.read_bytes())
+    found = timed_ms(lambda n: _demo_findings(job, n), 20)
+    line("all findings of the largest demo job", found, "wanted: <= 300")
+    wide = [wide_boat(500 - 3 * n) for n in range(3)]
+    print(f"runs: {len(wide[0].cables)} cables")
+    line("  every run of it", timed_ms(lambda n: runs_report(wide[n], None), 3))
+    line("  findings after that", timed_ms(lambda n: all_findings(wide[n]), 3))
 
 
 def _by_size(size: int) -> float:

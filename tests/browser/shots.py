@@ -87,6 +87,38 @@ def main() -> None:
         page.get_by_role("button", name="Move the end at House bank +").click()
         page.locator("[data-post]").first.wait_for()
         take(page, "moving-a-cable")
+        _runs(browser, server)
+
+
+def _runs(browser: Browser, server: Server) -> None:
+    """The stage Runs, and findings beside it."""
+
+    def opened(light: str = "day") -> Page:
+        page = visit(browser, server, DESK, light)
+        open_variant(page, "Marsh Wren", "Proposal A")
+        page.keyboard.press("5")
+        page.get_by_role("table", name="Runs").get_by_role("combobox").first.wait_for()
+        return page
+
+    take(opened(), "runs")
+    page = opened()
+    page.get_by_role("row").filter(has_text="Main switch house out").get_by_role("button").click()
+    page.get_by_role("button", name="Voltage drop").click()
+    page.get_by_role("button", name="Voltage drop").scroll_into_view_if_needed()
+    take(page, "runs-arithmetic")
+    page = opened()
+    page.get_by_role("button", name="Ladders").click()
+    page.get_by_label("A short on").select_option(label="Bilge pump fuse b to Bilge pump +")
+    take(page, "ladders")
+    page = opened("dusk")
+    page.keyboard.press("f")
+    page.locator("article.finding").first.get_by_role("button", name="Arithmetic").click()
+    take(page, "findings")
+    page = opened()
+    page.keyboard.press("f")
+    page.get_by_role("link", name="Rule book").click()
+    page.locator("#OC-1").wait_for()
+    take(page, "rule-book")
 
 
 if __name__ == "__main__":
