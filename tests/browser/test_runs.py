@@ -112,7 +112,7 @@ def test_repair_waive_and_report(page: Page) -> None:
         arg=before,
     )
     drawer.get_by_label("Group by").select_option("place")
-    expect(drawer.get_by_role("heading", name=re.compile("Engine space"))).to_be_visible()
+    expect(drawer.get_by_role("heading", name=re.compile("^Engine space"))).to_be_visible()
     drawer.get_by_label("Group by").select_option("severity")
     card = drawer.locator("article.finding", has_text="CH-9").first
     title = card.locator("h3").inner_text()

@@ -52,15 +52,17 @@ const typed = (event: Event) => (event.target as HTMLInputElement).value;
     role="row"
     :aria-rowindex="index + 2"
   >
-    <button type="button" class="name" role="cell" :aria-pressed="picked" @click="emit('pick')">
-      <span class="mark" :class="`text-${verdict.color}`" :title="verdict.word">
-        {{ verdict.mark }}<span class="d-sr-only"> {{ verdict.word }}</span>
-      </span>
-      <span class="words">
-        <strong>{{ row.name }}</strong>
-        <small>{{ row.purpose }}{{ row.measured ? "" : ", length estimated" }}</small>
-      </span>
-    </button>
+    <span role="cell" class="first">
+      <button type="button" class="name" :aria-pressed="picked" @click="emit('pick')">
+        <span class="mark" :class="`text-${verdict.color}`" :title="verdict.word">
+          {{ verdict.mark }}<span class="d-sr-only"> {{ verdict.word }}</span>
+        </span>
+        <span class="words">
+          <strong>{{ row.name }}</strong>
+          <small>{{ row.purpose }}{{ row.measured ? "" : ", length estimated" }}</small>
+        </span>
+      </button>
+    </span>
     <span v-for="{ name, leg } in legs" :key="name" role="cell" class="entry">
       <label v-if="!wide && leg">{{ name }} m</label>
       <input
@@ -141,7 +143,11 @@ const typed = (event: Event) => (event.target as HTMLInputElement).value;
 .picked {
   background: rgb(var(--v-theme-surface-variant));
 }
+.first {
+  min-width: 0;
+}
 .name {
+  width: 100%;
   display: flex;
   gap: 8px;
   align-items: center;
@@ -231,7 +237,7 @@ small {
   grid-template-columns: 1fr 1fr 1.1fr 1.25fr;
   height: 148px;
 }
-.row:not(.wide) .name {
+.row:not(.wide) .first {
   grid-column: 1 / -1;
 }
 .entry label {
