@@ -5,6 +5,8 @@ import { computed, ref } from "vue";
 import { api, told, type Schemas } from "@/api/client";
 import { useNotices } from "@/app/notices";
 import { useScheme } from "@/documents/schemeStore";
+import { GEAR_FIGURES } from "@/parts/figures";
+import FigureFields from "@/parts/FigureFields.vue";
 import NumberField from "@/shared/fields/NumberField.vue";
 import PickField from "@/shared/fields/PickField.vue";
 import TextField from "@/shared/fields/TextField.vue";
@@ -38,6 +40,14 @@ const lug = (one: Leg["lugs"][number]) => {
   return `${one.post}: ${one.stud} stud${look}, lug ${one.lug}${hole}${torque}`;
 };
 const INSULATION = [60, 75, 85, 90, 105, 125, 200].map((c) => ({ value: c, title: `${c} °C` }));
+const COLOURS = ["red", "black", "yellow", "brown", "blue", "green"].map((colour) => ({
+  value: colour,
+  title: colour,
+}));
+const LUGS = ["M4", "M5", "M6", "M8", "M10", "M12"].map((size) => ({ value: size, title: size }));
+const cableOf = (leg: Leg) => schemes.scheme?.design.cables.find((c) => c.id === leg.cable);
+/** The fuse or breaker itself, where it is a part of its own and not a branch of a bus. */
+const devicePart = computed(() => schemes.parts.find((part) => part.id === props.row.device));
 const SPACES = [
   { value: "ends", title: "as its ends tell" },
   { value: "in", title: "through an engine space" },
@@ -157,8 +167,39 @@ async function keep() {
         {{ squareMillimetres(leg.area_mm2) }}, {{ leg.colour }}
       </h4>
       <p v-for="one in leg.lugs" :key="one.post" class="lug">{{ lug(one) }}</p>
-      <TextField label="Label" :value="leg.label" :save="saveOf(leg, 'label')" />
+      <div class="pair">
+        <TextField label="Label" :value="leg.label" :save="saveOf(leg, 'label')" />
+        <PickField
+          label="Colour"
+          :value="leg.colour"
+          :picks="COLOURS"
+          :save="saveOf(leg, 'colour')"
+        />
+        <PickField
+          label="Lug at its start"
+          :value="cableOf(leg)?.start_lug ?? null"
+          :picks="LUGS"
+          none="made to fit"
+          :save="saveOf(leg, 'start_lug')"
+        />
+        <PickField
+          label="Lug at its end"
+          :value="cableOf(leg)?.end_lug ?? null"
+          :picks="LUGS"
+          none="made to fit"
+          :save="saveOf(leg, 'end_lug')"
+        />
+      </div>
     </section>
+
+    <details v-if="devicePart" class="device">
+      <summary>{{ devicePart.name }}: read it off the part</summary>
+      <FigureFields
+        :key="devicePart.id"
+        :part="devicePart"
+        :figures="GEAR_FIGURES[devicePart.kind] ?? []"
+      />
+    </details>
 
     <h4>As it runs</h4>
     <PickField
@@ -267,6 +308,18 @@ dd {
 .leg .lug {
   font-size: 0.86rem;
   line-height: 1.2;
+}
+.pair {
+  display: grid;
+  grid-template-columns: 1fr 1fr;
+  gap: 2px 8px;
+}
+.device summary {
+  min-height: 40px;
+  display: flex;
+  align-items: center;
+  font-weight: 700;
+  cursor: pointer;
 }
 .swatch {
   display: inline-block;
