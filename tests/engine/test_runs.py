@@ -44,7 +44,6 @@ from bench.wired import sound_boat, spoiled_boat
 from tests.engine.boats import demo_job, one_bank, two_banks
 
 SOUND = sound_boat(0).design()
-STEPS = default_stock().ratings_a
 
 
 def with_cable(design: Design, cable: str, **fields: object) -> Design:
@@ -83,7 +82,7 @@ def test_allowable_current_with_every_factor(
     [(120, 120), (102, 110), (61.2, 70), (445, 450), (800, 800), (3.5, 4), (0, 0)],
 )
 def test_largest_device_is_the_ampacity_or_the_next_step(allowed_a: float, most_a: float) -> None:
-    assert most_rating_a(allowed_a, STEPS) == most_a
+    assert most_rating_a(allowed_a) == most_a
 
 
 def test_next_step_ends_at_half_as_much_again() -> None:

@@ -41,7 +41,9 @@ def call(client: Client, method: str, path: str, job: Job, variant: Variant) -> 
     picture = {"width": 4, "height": 3, "image": b"picture"}
     photo, _ = job.photos.get_or_create(caption="Panel", defaults=picture)
     other = job.variants.get(name="Proposal A")
-    waiver, _ = variant.waivers.get_or_create(finding="OC-1 bank", defaults={"rule": "OC-1"})
+    waiver, _ = variant.waivers.get_or_create(
+        finding="OC-1 bank", defaults={"rule": "OC-1", "severity": "note"}
+    )
     address = path.format(
         job_id=job.pk,
         variant_id=variant.pk,

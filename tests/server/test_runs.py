@@ -126,6 +126,11 @@ def test_a_waiver_is_kept_dated_and_can_be_withdrawn(
     assert [w["reason"] for w in again["waivers"]] == ["Sold without."]
     anna.post(url(variant, "waivers"), {"finding": "XX-1 nothing", "reason": "Because."}, 422)
     anna.post(url(variant, "waivers"), {"finding": key, "reason": " "}, 422)
+    # What is graver now than when it was waived counts again.
+    variant.waivers.update(severity="note")
+    lapsed = anna.get(url(variant, "findings")).json()["waivers"]
+    assert [w["lapsed"] for w in lapsed] == [found[0]["severity"] != "note"]
+    assert anna.get(f"/api/jobs/{job.pk}").json()["variants"][0]["findings"] == counted
     path = url(variant, f"waivers/{waiver['id']}")
     assert bo.client.delete(path).status_code == 404
     assert anna.client.delete(path).json()["waivers"] == []

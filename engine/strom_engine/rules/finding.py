@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from dataclasses import dataclass, field
 from typing import Literal
 
@@ -12,6 +13,7 @@ __all__ = ["CONFIRM", "Figure", "Finding", "Rule", "Severity"]
 Severity = Literal["danger", "fault", "caution", "note", "cannot_tell"]
 STAGES = {"SW": "scheme", "CH": "scheme", "BA": "banks", "OC": "runs", "CO": "runs"}
 STAGES["PL"] = "survey"
+MOST_WORDS = 160  # letters of a title in a key
 CONFIRM = "confirm in the edition in force"
 
 
@@ -48,7 +50,8 @@ class Finding:
     ``missing`` names what to find out when the severity is ``cannot_tell``. ``change``
     repairs it where the computation knows how. ``estimated`` names the cables whose length
     decides here and was never measured. ``about`` tells findings of one rule on the same parts
-    apart; ``key`` stays the same while the numbers move, so that a waiver can hang on it.
+    apart, or else the words of the title do; ``key`` stays the same while the numbers move, so that
+    a waiver can hang on it.
     """
 
     rule: str
@@ -68,7 +71,8 @@ class Finding:
     key: str = field(init=False, default="")
 
     def __post_init__(self) -> None:
-        key = " ".join((self.rule, *sorted(self.parts), self.about)).strip()
+        told = self.about or " ".join(re.findall(r"[^\W\d_]+", self.title.lower()))[:MOST_WORDS]
+        key = " ".join((self.rule, *sorted(self.parts), told)).strip()
         object.__setattr__(self, "key", key)
         if not self.arithmetic:
             raise ValueError(f"{self.rule}: a finding needs its arithmetic")

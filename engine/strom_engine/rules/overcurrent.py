@@ -128,7 +128,7 @@ def _root_finding(context: Context, rule: Rule, root: Root) -> Finding:
         why="A short on the way to the device is fed by the bank until the cable glows.",
         repair=f"Put a device within {AT_SOURCE_M * 1000:.0f} mm of {at}.",
         parts=(root.bank, *dict.fromkeys((part_of(cable.start), part_of(cable.end)))),
-        change=protect(design, root.cable, context.stock),
+        change=protect(design, root.cable, context.stock, context.standard),
         estimated=(cable.id,) if root.device_m is not None and cable.estimated else (),
         about=cable.id,
     )

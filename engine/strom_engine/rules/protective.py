@@ -25,7 +25,6 @@ from strom_engine.runs.devices import Protector, highest_v, protectors
 from strom_engine.runs.guarding import guarding, rungs_above
 from strom_engine.runs.ladder import ladders
 from strom_engine.runs.repairs import back_up, guarded_cables, rate, retype
-from strom_engine.runs.stock import default_stock
 
 __all__ = ["RULES"]
 
@@ -116,13 +115,12 @@ def _finding(
 
 def against_cables(context: Context) -> Iterator[Finding]:
     """OC-2: devices larger than what they protect."""
-    steps = default_stock().ratings_a
     for one in protectors(context.design).values():
         weak = [
-            (most_rating_a(allowed.amps, steps), cable, allowed)
+            (most_rating_a(allowed.amps), cable, allowed)
             for cable in guarded_cables(context.design, one.id)
             for allowed in (context.allowed(cable),)
-            if most_rating_a(allowed.amps, steps) < one.rating_a - 1e-9
+            if most_rating_a(allowed.amps) < one.rating_a - 1e-9
         ]
         if not weak:
             continue

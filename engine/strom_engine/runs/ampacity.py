@@ -7,6 +7,7 @@ from typing import Literal
 
 from strom_engine.design import Cable, Design
 from strom_engine.reference import (
+    DEVICES,
     ampacity_table,
     base_ampacity_a,
     bundling_factor,
@@ -20,6 +21,8 @@ __all__ = ["Allowed", "Standard", "allowed_current", "in_engine_space", "most_ra
 Standard = Literal["abyc", "iso"]
 NEXT_STEP_SHARE = 1.5  # the next standard rating above the ampacity may reach this much of it
 LEAST_IN_ENGINE_SPACE_C = 75
+# Standard ratings, whatever a workshop keeps of them: those of every generic type [A].
+STANDARD_STEPS_A = tuple(sorted({r for device in DEVICES for r in device.ratings_a}))
 
 
 @dataclass(frozen=True)
@@ -87,7 +90,7 @@ def _lower(confidences: list[str]) -> str:
     return min(confidences, key=("low", "medium", "high").index)
 
 
-def most_rating_a(allowed_a: float, steps_a: tuple[float, ...]) -> float:
+def most_rating_a(allowed_a: float, steps_a: tuple[float, ...] = STANDARD_STEPS_A) -> float:
     """The largest device [A] that protects a cable: its ampacity, or the next step above it.
 
     The next standard step is taken where no step is the ampacity itself, and only up to 150 %

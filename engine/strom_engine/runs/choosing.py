@@ -218,9 +218,8 @@ def branch_device(design: Design, cable: Cable, stock: Stock, standard: Standard
     guard = max(guards, key=lambda g: g.rating_a, default=None)
     if guard is None or not _forks(design, guard.fed_at):
         return None
-    steps = stock.ratings_a
     hot = in_engine_space(design, cable)
-    most = most_rating_a(allowed_current(cable, engine_space=hot, standard=standard).amps, steps)
+    most = most_rating_a(allowed_current(cable, engine_space=hot, standard=standard).amps)
     current = design_currents(design)[cable.id]
     least = needed_rating_a(current, current.brief_a)
     if guard.rating_a <= most + 1e-9 or least > 0.8 * guard.rating_a:
@@ -373,13 +372,11 @@ class Round:
 
     def _most(self, guarded: list[Cable]) -> float:
         """The largest device that cables which stay as they are, or are good, allow."""
-        steps = self.stock.ratings_a
         limits = [
             most_rating_a(
                 allowed_current(
                     c, engine_space=in_engine_space(self.design, c), standard=self.standard
-                ).amps,
-                steps,
+                ).amps
             )
             for c in guarded
             if c.locked or c.id not in self.cables or self.only_weak
@@ -437,7 +434,7 @@ class Round:
         if guard is not None and cable.purpose == "power":
             device_a = self.ratings.get(guard, protectors(self.design)[guard].rating_a)
         wanted = Wanted(current, device_a, self.standard, one.brief_a)
-        if self.only_weak and fits_current(self.design, cable, wanted, self.stock.ratings_a):
+        if self.only_weak and fits_current(self.design, cable, wanted):
             return _as_it_is(cable)
         found = by_ampacity(self.design, cable, wanted, self.stock)
         if found is None:
@@ -461,7 +458,7 @@ class Round:
         wanted = Wanted(one.amps, None, self.standard, one.brief_a)
         for size in self.stock.by_area:
             if size.area_mm2 >= 0.999 * area_mm2 and fits_current(
-                self.design, as_stocked(cable, size), wanted, self.stock.ratings_a
+                self.design, as_stocked(cable, size), wanted
             ):
                 chosen[name] = size
                 return

@@ -43,9 +43,9 @@ BACK_UP = 1.5  # a device before a small one is this much larger at least
 NEAR_RATING = 1.25  # another type may be this much larger, where its steps are others
 
 
-def protect(design: Design, cable: str, stock: Stock) -> OneChange | None:
+def protect(design: Design, cable: str, stock: Stock, standard: Standard) -> OneChange | None:
     """A device put in where an unprotected cable starts, or moved nearer to there."""
-    return Round(design, stock, "abyc", frozenset({cable}), only_weak=True).missing()
+    return Round(design, stock, standard, frozenset({cable}), only_weak=True).missing()
 
 
 def guarded_cables(design: Design, device: str) -> tuple[Cable, ...]:
@@ -78,7 +78,7 @@ def rate(
         branch = None if cable.locked else branch_device(design, cable, stock, standard)
         if branch is not None:
             return branch
-    bears = min((_bears_a(design, c, stock, standard) for c in guarded), default=NOTHING)
+    bears = min((_bears_a(design, c, standard) for c in guarded), default=NOTHING)
     least = wanted_rating_a(design, one.id)
     pick = pick_device(design, stock, _fed_at(one), least, fuses_only=one.kind == "fuse")
     if pick is None or pick.rating_a > most_a:
@@ -86,7 +86,7 @@ def rate(
     rated = _with_rating(design, one, pick.rating_a, pick.device)
     if rated is None or pick.rating_a <= bears:
         return rated
-    thin = [c for c in guarded if _bears_a(design, c, stock, standard) < pick.rating_a]
+    thin = [c for c in guarded if _bears_a(design, c, standard) < pick.rating_a]
     sizes = [
         by_ampacity(
             design, c, Wanted(design_currents(design)[c.id].amps, pick.rating_a, standard), stock
@@ -104,10 +104,10 @@ def _fed_at(one: Protector) -> str:
     return f"{one.part}.{'in' if '.' in one.id else 'a'}"
 
 
-def _bears_a(design: Design, cable: Cable, stock: Stock, standard: Standard) -> float:
+def _bears_a(design: Design, cable: Cable, standard: Standard) -> float:
     hot = in_engine_space(design, cable)
     allowed = allowed_current(cable, engine_space=hot, standard=standard).amps
-    return most_rating_a(allowed, stock.ratings_a)
+    return most_rating_a(allowed)
 
 
 def _with_rating(design: Design, one: Protector, rating_a: float, device: str) -> SetPart | None:

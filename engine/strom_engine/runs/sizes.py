@@ -67,7 +67,7 @@ def as_stocked(cable: Cable, stocked: StockCable) -> Cable:
     )
 
 
-def fits_current(design: Design, cable: Cable, wanted: Wanted, steps_a: tuple[float, ...]) -> bool:
+def fits_current(design: Design, cable: Cable, wanted: Wanted) -> bool:
     """Whether a cable carries its current for long, and is protected by the device on it."""
     hot = in_engine_space(design, cable)
     if area_mm2(cable.gauge) < LEAST_MM2 and not cable.sheathed:
@@ -79,14 +79,12 @@ def fits_current(design: Design, cable: Cable, wanted: Wanted, steps_a: tuple[fl
     allowed = allowed_current(cable, engine_space=hot, standard=wanted.standard).amps
     if allowed < wanted.current_a:
         return False
-    return wanted.device_a is None or wanted.device_a <= most_rating_a(allowed, steps_a) + 1e-9
+    return wanted.device_a is None or wanted.device_a <= most_rating_a(allowed) + 1e-9
 
 
 def by_ampacity(design: Design, cable: Cable, wanted: Wanted, stock: Stock) -> StockCable | None:
     """The thinnest in stock that carries the current; None where nothing does."""
-    return _first(
-        stock, lambda s: fits_current(design, as_stocked(cable, s), wanted, stock.ratings_a)
-    )
+    return _first(stock, lambda s: fits_current(design, as_stocked(cable, s), wanted))
 
 
 def by_drop(design: Design, cables: tuple[Cable, ...], stock: Stock) -> StockCable | None:

@@ -2684,7 +2684,8 @@ export interface components {
          *     ``missing`` names what to find out when the severity is ``cannot_tell``. ``change``
          *     repairs it where the computation knows how. ``estimated`` names the cables whose length
          *     decides here and was never measured. ``about`` tells findings of one rule on the same parts
-         *     apart; ``key`` stays the same while the numbers move, so that a waiver can hang on it.
+         *     apart, or else the words of the title do; ``key`` stays the same while the numbers move, so that
+         *     a waiver can hang on it.
          */
         Finding: {
             /**
@@ -5994,6 +5995,8 @@ export interface components {
         /**
          * WaiverOut
          * @description A waiver: whose finding, why, who answers for it, since when.
+         *
+         *     ``lapsed``: the finding has become graver since, and counts again.
          */
         WaiverOut: {
             /** Author */
@@ -6010,6 +6013,8 @@ export interface components {
              * Format: uuid
              */
             id: string;
+            /** Lapsed */
+            lapsed: boolean;
             /** Reason */
             reason: string;
             /** Rule */

@@ -17,7 +17,8 @@ export const useScheme = defineStore("scheme", () => {
   const runs = shallowRef<Schemas["RunsOut"] | null>(null);
   /** Findings that nobody has waived: those that count. */
   const counting = computed(() => {
-    const waived = new Set(findings.value?.waivers.map((w) => w.finding));
+    const standing = findings.value?.waivers.filter((w) => !w.lapsed) ?? [];
+    const waived = new Set(standing.map((w) => w.finding));
     return (findings.value?.findings ?? []).filter((f) => !waived.has(f.key));
   });
   let variant = "";

@@ -133,7 +133,13 @@ def waive(variant: Variant, author: User, finding: str, reason: str) -> Waiver:
     made, _ = Waiver.objects.update_or_create(
         variant=variant,
         finding=finding,
-        defaults={"rule": one.rule, "title": one.title, "reason": reason, "author": author},
+        defaults={
+            "rule": one.rule,
+            "severity": one.severity,
+            "title": one.title,
+            "reason": reason,
+            "author": author,
+        },
     )
     return made
 

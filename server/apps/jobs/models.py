@@ -133,12 +133,16 @@ class SurveyRevision(KeptRevision):
 
 
 class Waiver(models.Model):
-    """A finding that somebody answers for, with the reason; kept, dated, and printed."""
+    """A finding that somebody answers for, with the reason; kept, dated, and printed.
+
+    It lapses when the finding becomes graver than it was when it was waived.
+    """
 
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
     variant = models.ForeignKey(Variant, on_delete=models.CASCADE, related_name="waivers")
-    finding = models.CharField(max_length=400)
+    finding = models.CharField(max_length=600)
     rule = models.CharField(max_length=10)
+    severity = models.CharField(max_length=12)
     title = models.TextField()
     reason = models.TextField()
     author = models.ForeignKey(User, null=True, on_delete=models.SET_NULL)

@@ -13,8 +13,9 @@ from strom_engine.design import State, switch_positions
 from strom_engine.design.state import switches
 from strom_engine.drawing import lay_out
 from strom_engine.interchange import JobFile, VariantFile
-from strom_engine.rules import RULES, findings, safe
+from strom_engine.rules import RULES, Finding, findings, safe
 from strom_engine.rules.finding import CONFIRM
+from strom_engine.rules.registry import ORDER
 from strom_engine.survey import cable_lengths
 
 from apps.accounts.models import Workshop
@@ -52,6 +53,7 @@ __all__ = [
     "saved_fields",
     "scheme_of",
     "variant_of",
+    "waived",
     "waiver_out",
 ]
 
@@ -99,11 +101,11 @@ def job_out(job: Job) -> JobOut:
 
 
 def _variant_out(variant: Variant) -> VariantOut:
-    waived = {waiver.finding for waiver in variant.waivers.all()}
+    waivers = variant.waivers.all()
     found = [
         f
         for f in findings(head_design(variant), head_survey(variant), stock_of(variant))
-        if f.key not in waived
+        if not any(waived(waiver, f) for waiver in waivers)
     ]
     return VariantOut(
         id=variant.pk,
@@ -181,12 +183,19 @@ def findings_of(variant: Variant) -> FindingsOut:
         confirm=CONFIRM,
         stages={rule.id: rule.stage for rule, _ in RULES},
         safe=[f.key for f in found if safe(f.change)],
-        waivers=[waiver_out(w) for w in variant.waivers.select_related("author")],
+        waivers=[waiver_out(w, found) for w in variant.waivers.select_related("author")],
     )
 
 
-def waiver_out(waiver: Waiver) -> WaiverOut:
-    """A waiver as it is sent."""
+def waived(waiver: Waiver, finding: Finding) -> bool:
+    """Whether a waiver covers a finding: the same one, and no graver than when it was waived."""
+    graver = ORDER.index(finding.severity) < ORDER.index(waiver.severity)
+    return finding.key == waiver.finding and not graver
+
+
+def waiver_out(waiver: Waiver, found: list[Finding]) -> WaiverOut:
+    """A waiver as it is sent, beside what is found now."""
+    same = [f for f in found if f.key == waiver.finding]
     return WaiverOut(
         id=waiver.pk,
         finding=waiver.finding,
@@ -195,6 +204,7 @@ def waiver_out(waiver: Waiver) -> WaiverOut:
         reason=waiver.reason,
         author=waiver.author.username if waiver.author else None,
         created=waiver.created,
+        lapsed=any(not waived(waiver, f) for f in same),
     )
 
 

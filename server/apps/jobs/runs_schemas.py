@@ -121,7 +121,7 @@ class RepairsOut(Schema):
 class WaiveIn(Schema):
     """A finding to waive, and why."""
 
-    finding: str = Field(min_length=1, max_length=400)
+    finding: str = Field(min_length=1, max_length=600)
     reason: str = Field(min_length=3, max_length=1000, pattern=r"^[^\x00]*$")
 
 

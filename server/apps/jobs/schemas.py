@@ -237,7 +237,10 @@ class SchemeOut(SavedOut):
 
 
 class WaiverOut(Schema):
-    """A waiver: whose finding, why, who answers for it, since when."""
+    """A waiver: whose finding, why, who answers for it, since when.
+
+    ``lapsed``: the finding has become graver since, and counts again.
+    """
 
     id: UUID
     finding: str
@@ -246,6 +249,7 @@ class WaiverOut(Schema):
     reason: str
     author: str | None
     created: datetime
+    lapsed: bool
 
 
 class FindingsOut(Schema):

@@ -18,7 +18,10 @@ const router = useRouter();
 const { report } = useRuns();
 
 const waivers = computed(
-  () => new Map(schemes.findings?.waivers.map((waiver) => [waiver.finding, waiver])),
+  () =>
+    new Map(
+      schemes.findings?.waivers.filter((w) => !w.lapsed).map((waiver) => [waiver.finding, waiver]),
+    ),
 );
 const groups = computed(() =>
   (Object.keys(SEVERITIES) as Severity[])

@@ -25,12 +25,14 @@ const repairing = ref(false);
 
 const all = computed(() => schemes.counting);
 const waived = computed(() => {
-  const by = new Map(schemes.findings?.waivers.map((w) => [w.finding, w]));
+  const standing = schemes.findings?.waivers.filter((w) => !w.lapsed) ?? [];
+  const by = new Map(standing.map((w) => [w.finding, w]));
   return (schemes.findings?.findings ?? []).flatMap((finding) => {
     const waiver = by.get(finding.key);
     return waiver ? [{ finding, waiver }] : [];
   });
 });
+const lapsed = computed(() => schemes.findings?.waivers.filter((w) => w.lapsed) ?? []);
 const counts = computed(() =>
   (Object.keys(SEVERITIES) as Severity[])
     .map((one) => ({ one, count: all.value.filter((f) => f.severity === one).length }))
@@ -134,6 +136,9 @@ function show(finding: Finding) {
         @waive="waiving = finding"
       />
     </section>
+    <p v-for="waiver in lapsed" :key="waiver.id" class="text-warning">
+      ◆ {{ waiver.rule }} was waived as “{{ waiver.reason }}”; it is graver now, and counts again.
+    </p>
     <section v-if="waived.length">
       <h3 class="group">
         Waived <small>{{ waived.length }}</small>

@@ -48,6 +48,7 @@ const waiver: Schemas["WaiverOut"] = {
   reason: "Lamps only",
   author: "anna",
   created: "2026-11-25T10:00:00Z",
+  lapsed: false,
 };
 
 function placedScheme() {
