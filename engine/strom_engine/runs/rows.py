@@ -249,9 +249,10 @@ def _wrong(
     if current.brief_a > thin:
         found.append(f"{current.brief_a:.0f} A flow while cranking, it stands {thin:.0f} A")
     if path and path.drop_v > path.limit_v:
-        found.append(
-            f"{path.name} loses {path.drop_percent:.1f} %, {path.limit_percent:.1f} % are allowed"
-        )
+        lost = f"{path.drop_percent:.1f} %, {path.limit_percent:.1f} % are allowed"
+        if path.kind == "cranking":
+            lost = f"{path.drop_v:.2f} V, {path.limit_v:.2f} V are allowed"
+        found.append(f"{path.name} loses {lost}")
     if guard and guard.state == "none":
         found.append("no device protects it from a bank")
     if guard and guard.state == "far" and guard.root and guard.device_m:

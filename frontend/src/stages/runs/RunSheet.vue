@@ -26,6 +26,14 @@ const asked = ref("");
 const verdict = computed(() => VERDICTS[props.row.verdict]);
 const first = computed(() => props.row.legs[0] as Leg);
 const cable = computed(() => schemes.scheme?.design.cables.find((c) => c.id === first.value.cable));
+const path = computed(() => {
+  const { path_v, path_percent, limit_v, limit_why } = props.row;
+  if (path_v == null || limit_v == null) return limit_why;
+  return `${lostVolts(path_v)} = ${finePercent(path_percent)} of ${lostVolts(limit_v)}: ${limit_why}`;
+});
+const brief = computed(() =>
+  props.row.brief_a > props.row.current_a ? `, ${amps(props.row.brief_a)} for seconds` : "",
+);
 const device = computed(() => {
   const { device_name, device_type, device_a, device_m, device_place, exempt } = props.row;
   if (!device_name) return exempt ? "none: cranking, exempt" : "none";
@@ -117,7 +125,7 @@ async function keep() {
     <dl class="facts">
       <dt>Sized for</dt>
       <dd>
-        <strong>{{ amps(row.current_a) }}</strong> {{ row.current_from }}
+        <strong>{{ amps(row.current_a) }}</strong> {{ row.current_from }}{{ brief }}
       </dd>
       <dt>Allowed</dt>
       <dd>{{ amps(row.allowed_a) }}, {{ row.confidence }} confidence</dd>
@@ -125,8 +133,7 @@ async function keep() {
       <dd>{{ lostVolts(row.drop_v) }} = {{ finePercent(row.drop_percent) }}</dd>
       <dt>Whole path</dt>
       <dd>
-        {{ finePercent(row.path_percent) }} of {{ finePercent(row.limit_percent) }}:
-        {{ row.limit_why }}
+        {{ path }}
       </dd>
       <dt>Device</dt>
       <dd>
