@@ -8,6 +8,7 @@ from functools import lru_cache
 from strom_engine.design import Design
 from strom_engine.rules import (
     banks,
+    breaking,
     charging,
     chatter,
     conductors,
@@ -47,6 +48,7 @@ RULES: tuple[tuple[Rule, Check], ...] = (
     *banks.RULES,
     *overcurrent.RULES,
     *protective.RULES,
+    *breaking.RULES,
     *conductors.RULES,
     *drops.RULES,
     *terminals.RULES,
