@@ -35,6 +35,7 @@ from strom_engine.runs import (
     runs_report,
 )
 from strom_engine.runs.ampacity import most_rating_a
+from strom_engine.runs.currents import device_currents
 from strom_engine.runs.drop import allowed_percent
 from strom_engine.runs.faults import fault_currents
 from strom_engine.runs.legs import legs
@@ -126,6 +127,22 @@ def test_design_current_is_the_largest_of_computed_and_rated_or_what_was_typed()
     assert panel.origin == "computed" and 4.5 < panel.amps < 6.5
     starter = design_currents(design)[cable_to(design, "starter.neg")]
     assert starter.brief_a > 200 and starter.amps < 1
+
+
+def test_a_device_carries_what_all_cables_behind_it_take() -> None:
+    """Two feeds of 12 A and 5 A on one post of a fuse: it carries both, not the smaller."""
+    draft = one_bank(load_a=12.0)
+    draft.load("pump", 5.0, law="current")
+    draft.part("fuse", "main", rating_a=30, device="anl")
+    draft.cables[0].update(start="main.b")
+    draft.cable("bank.pos", "main.a", "6 AWG", 0.15)
+    draft.cable("main.b", "pump.pos", "6 AWG", 2.0)
+    draft.cable("pump.neg", "bank.neg", "6 AWG", 2.0)
+    for twice in (False, True):
+        if twice:  # a second lead to the device, so that no post has one cable alone
+            draft.cable("bank.pos", "main.a", "6 AWG", 0.15)
+        current, _ = device_currents(draft.design(), "main")
+        assert current is not None and current.amps == pytest.approx(17.0, rel=0.01)
 
 
 def test_fault_current_adds_up_the_banks() -> None:

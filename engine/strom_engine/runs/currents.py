@@ -102,17 +102,40 @@ def design_currents(design: Design) -> dict[str, DesignCurrent]:
 
 
 def device_currents(design: Design, device: str) -> tuple[DesignCurrent | None, float]:
-    """What passes a device: the design current of the cable on it with most, and for seconds [A].
+    """What passes a device: a design current, and for seconds [A].
 
-    ``device`` is a part's id, or ``bus.b2`` for a branch of a fused bus.
+    ``device`` is a part's id, or ``bus.b2`` for a branch of a fused bus. That of the one cable on
+    a post of it; where several hang on both, what is computed through the device itself.
     """
     part, _, branch = device.partition(".")
     posts = [f"{part}.{branch}"] if branch else [f"{part}.a", f"{part}.b"]
     wires, currents = wiring(design), design_currents(design)
-    found = [currents[c.id] for post in posts for c in wires.on_post[post]]
-    # A device stands in a chain: what is on both of its posts is the same current.
-    lasting = min(found, key=lambda c: c.amps, default=None)
-    return lasting, min((c.brief_a for c in found), default=0.0)
+    alone = [currents[on[0].id] for post in posts if len(on := wires.on_post[post]) == 1]
+    if not alone:
+        through = _through(design, f"{part}.{branch or 'a'}")
+        return (through, through.brief_a) if any(wires.on_post[p] for p in posts) else (None, 0.0)
+    lasting = min(alone, key=lambda c: c.amps)
+    return lasting, min(c.brief_a for c in alone)
+
+
+def _through(design: Design, contact: str) -> DesignCurrent:
+    """The largest current computed through a contact."""
+    lasting, brief = lasting_strains(design), cranking_strains(design)
+    computed_a, computed_in = largest(lasting, contact)
+    hours_a, _ = largest(tuple(s for s in lasting if not s.brief), contact)
+    brief_a, brief_in = largest(brief, contact)
+    return DesignCurrent(
+        amps=computed_a,
+        lasting_a=hours_a,
+        origin="computed",
+        words=f"the largest computed ({computed_in})",
+        computed_a=computed_a,
+        computed_in=computed_in,
+        rated_a=None,
+        rated_by="",
+        brief_a=brief_a,
+        brief_in=brief_in,
+    )
 
 
 def largest(strains: tuple[Strain, ...], cable: str) -> tuple[float, str]:
