@@ -102,7 +102,7 @@ def _path_finding(context: Context, rule: Rule, path: Path, severity: Severity) 
 def supply(context: Context) -> Iterator[Finding]:
     """CO-2: loads."""
     for path in paths(context.design):
-        if path.kind == "supply" and path.drop_v > path.limit_v + 1e-6:
+        if path.kind == "supply" and not path.kept:
             severe = path.limit_percent <= FEEDER_PERCENT or path.drop_percent > OTHER_PERCENT
             yield _path_finding(context, CO2, path, "fault" if severe else "caution")
 
@@ -110,7 +110,7 @@ def supply(context: Context) -> Iterator[Finding]:
 def charging(context: Context) -> Iterator[Finding]:
     """CO-7: sources."""
     for path in paths(context.design):
-        if path.kind == "charge" and path.drop_v > path.limit_v + 1e-6:
+        if path.kind == "charge" and not path.kept:
             yield _path_finding(context, CO7, path, "caution")
 
 
@@ -119,8 +119,7 @@ def cranking(context: Context) -> Iterator[Finding]:
     for path in paths(context.design):
         if path.kind != "cranking" or path.drop_v <= GOOD_CRANKING_SHARE * path.limit_v:
             continue
-        over = path.drop_v > path.limit_v + 1e-6
-        yield _path_finding(context, CO6, path, "fault" if over else "caution")
+        yield _path_finding(context, CO6, path, "caution" if path.kept else "fault")
 
 
 def least_volts(context: Context) -> Iterator[Finding]:

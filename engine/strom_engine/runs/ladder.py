@@ -21,7 +21,8 @@ class Rung:
     open before that one.
 
     ``selective``: ``sure``, ``likely`` (smaller, but not by half), ``not``, ``top``, or
-    ``facing``: the two protect one cable from its two ends.
+    ``facing``: the two protect one cable from its two ends. ``breaks``: it can break the fault
+    there; None where its type is not known.
     """
 
     device: str
@@ -33,6 +34,7 @@ class Rung:
     selective: str
     fault_a: float
     interrupt_a: float | None
+    breaks: bool | None
     feeds: tuple[str, ...]
 
 
@@ -92,6 +94,7 @@ def _rungs(design: Design, bank: str, parent: str | None, depth: int) -> Iterato
             else selectivity(one.rating_a, devices[parent].rating_a if parent else None),
             fault_a=one.fault_a,
             interrupt_a=one.interrupt_a,
+            breaks=None if one.interrupt_a is None else one.interrupt_a >= one.fault_a,
             feeds=_fed_by(design, bank, device),
         )
         yield from _rungs(design, bank, device, depth + 1)

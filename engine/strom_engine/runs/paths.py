@@ -30,6 +30,7 @@ __all__ = ["Path", "PathStep", "paths", "paths_over"]
 
 CRANKING_DROP_V = 1.0  # both ways, 12 V; more is a fault, half of it good (trade practice)
 LEAST_CHARGE_A = 1.0
+SPARE_V = 1e-6
 PathKind = Literal["supply", "charge", "cranking"]
 
 
@@ -50,7 +51,7 @@ class Path:
     """A path in the state where it loses most.
 
     ``limit_v`` is what it may lose [V], ``why`` says where that comes from. ``at_end_v`` is what
-    is left at its far end [V].
+    is left at its far end [V]. ``kept``: it loses no more than it may.
     """
 
     id: str
@@ -68,6 +69,7 @@ class Path:
     length_m: float
     at_end_v: float
     current_a: float
+    kept: bool
 
     @cached_property
     def cables(self) -> tuple[str, ...]:
@@ -222,6 +224,7 @@ def _path(
         length_m=sum(s.length_m for s in steps),
         at_end_v=volts,
         current_a=abs(steps[-1].current_a) if steps else 0.0,
+        kept=drop_v <= limit_v + SPARE_V,
     )
 
 

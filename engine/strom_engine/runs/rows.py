@@ -248,7 +248,7 @@ def _wrong(
     thin = min(cranks_a(c.area_mm2) for c in leg.cables)
     if current.brief_a > thin:
         found.append(f"{current.brief_a:.0f} A flow while cranking, it stands {thin:.0f} A")
-    if path and path.drop_v > path.limit_v:
+    if path and not path.kept:
         lost = f"{path.drop_percent:.1f} %, {path.limit_percent:.1f} % are allowed"
         if path.kind == "cranking":
             lost = f"{path.drop_v:.2f} V, {path.limit_v:.2f} V are allowed"

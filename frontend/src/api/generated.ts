@@ -3898,7 +3898,7 @@ export interface components {
          * @description A path in the state where it loses most.
          *
          *     ``limit_v`` is what it may lose [V], ``why`` says where that comes from. ``at_end_v`` is what
-         *     is left at its far end [V].
+         *     is left at its far end [V]. ``kept``: it loses no more than it may.
          */
         Path: {
             /** At End V */
@@ -3913,6 +3913,8 @@ export interface components {
             giver: string;
             /** Id */
             id: string;
+            /** Kept */
+            kept: boolean;
             /**
              * Kind
              * @enum {string}
@@ -4842,11 +4844,14 @@ export interface components {
          *     open before that one.
          *
          *     ``selective``: ``sure``, ``likely`` (smaller, but not by half), ``not``, ``top``, or
-         *     ``facing``: the two protect one cable from its two ends.
+         *     ``facing``: the two protect one cable from its two ends. ``breaks``: it can break the fault
+         *     there; None where its type is not known.
          */
         Rung: {
             /** Above */
             above: string | null;
+            /** Breaks */
+            breaks: boolean | null;
             /** Depth */
             depth: number;
             /** Device */

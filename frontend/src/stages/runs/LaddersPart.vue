@@ -18,7 +18,7 @@ const HOW: Record<string, { mark: string; words: string; color: string }> = {
   facing: { mark: "⇄", words: "faces the other bank's device", color: "" },
 };
 const how = (rung: Rung) => HOW[rung.selective] ?? { mark: "", words: "", color: "" };
-const weak = (rung: Rung) => rung.interrupt_a != null && rung.interrupt_a < rung.fault_a;
+const weak = (rung: Rung) => rung.breaks === false;
 const opens = (rung: Rung) => opening.value?.opens.includes(rung.device) ?? false;
 </script>
 

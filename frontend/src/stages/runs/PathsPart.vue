@@ -14,7 +14,7 @@ const KINDS: { kind: Path["kind"]; title: string; end: string }[] = [
   { kind: "charge", title: "From a source to a bank", end: "at the bank" },
   { kind: "cranking", title: "From a bank to a starter", end: "at the starter" },
 ];
-const over = (path: Path) => path.drop_v > path.limit_v + 1e-6;
+const over = (path: Path) => !path.kept;
 const share = (path: Path) => `${Math.min(100, (100 * path.drop_v) / path.limit_v)}%`;
 </script>
 

@@ -216,6 +216,7 @@ describe("paths, ladders and detours", () => {
       length_m: 9.7,
       at_end_v: 10.98,
       current_a: 108,
+      kept: false,
     };
     const found = mount(PathsPart, { props: { paths: [path] } });
     expect(found.get(".sum").text()).toContain("■ 1.10 V");
@@ -236,6 +237,7 @@ describe("paths, ladders and detours", () => {
       selective,
       fault_a: 7000,
       interrupt_a: 6000,
+      breaks: false,
       feeds: ["House panel"],
     });
     const ladders = [
