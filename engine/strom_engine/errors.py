@@ -4,7 +4,9 @@ StromError
  +- DesignError        a document that is not a valid design; carries all problems
  +- ChangeError        a named change that cannot be applied to this design
  +- StateError         a state of the boat that names what is not there
+ +- PlanError         a plan of a day that cannot be lived by this design
  +- NotSettledError    the operating point found no consistent set of modes
+ +- DayRunError        a day in which the circuit finds no rest at some moment
  +- ReferenceDataError a table of figures is damaged or lacks an entry
 """
 
@@ -14,8 +16,10 @@ from dataclasses import dataclass
 
 __all__ = [
     "ChangeError",
+    "DayRunError",
     "DesignError",
     "NotSettledError",
+    "PlanError",
     "Problem",
     "ReferenceDataError",
     "StateError",
@@ -60,6 +64,13 @@ class StateError(StromError):
         super().__init__("; ".join(str(p) for p in problems), tuple(problems))
 
 
+class PlanError(StromError):
+    """Raised when a plan of a day is not sound or does not fit the design; all are collected."""
+
+    def __init__(self, problems: list[Problem]) -> None:
+        super().__init__("; ".join(str(p) for p in problems), tuple(problems))
+
+
 class NotSettledError(StromError):
     """Raised when the active set does not settle; names the parts that keep changing mode."""
 
@@ -67,6 +78,19 @@ class NotSettledError(StromError):
         super().__init__(
             "the operating point does not settle; these parts keep changing mode: "
             + ", ".join(parts)
+        )
+        self.parts = parts
+
+
+class DayRunError(StromError):
+    """Raised when a day cannot be followed further: at an hour of the clock parts find no rest."""
+
+    def __init__(self, clock_h: float, parts: tuple[str, ...]) -> None:
+        hours, minutes = divmod(round(clock_h * 60), 60)
+        day = f" of day {hours // 24 + 1}" if hours >= 24 else ""
+        super().__init__(
+            f"at {hours % 24:02d}:{minutes:02d}{day} the circuit does not settle; these parts "
+            f"keep changing: {', '.join(parts)}"
         )
         self.parts = parts
 

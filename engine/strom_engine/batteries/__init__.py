@@ -2,6 +2,7 @@
 
 from strom_engine.batteries.charging import BatteryRun, ChargePoint, ChargeRun, charge_run
 from strom_engine.batteries.life import Life, expected_life
+from strom_engine.batteries.living import LivingBank, Well2, living_bank
 from strom_engine.batteries.rest import RestEstimate, soc_from_rest
 from strom_engine.batteries.source import (
     BankSource,
@@ -17,13 +18,16 @@ __all__ = [
     "ChargePoint",
     "ChargeRun",
     "Life",
+    "LivingBank",
     "RestEstimate",
     "TwoWell",
+    "Well2",
     "Wells",
     "bank_source",
     "charge_overpotential_v",
     "charge_run",
     "expected_life",
+    "living_bank",
     "rest_voltage_v",
     "soc_from_rest",
     "two_well",

@@ -18,6 +18,7 @@ __all__ = [
     "Element",
     "LoadElement",
     "OneWayElement",
+    "OwnVoltage",
     "PowerDrawElement",
     "ResistorElement",
     "SourceElement",
@@ -64,7 +65,7 @@ class Element(Protocol):
 
 
 @dataclass
-class _OwnVoltage:
+class OwnVoltage:
     """Between two nodes, and ruled by the voltage between those two alone."""
 
     local: ClassVar[bool] = True
@@ -78,7 +79,7 @@ class _OwnVoltage:
 
 
 @dataclass
-class BankElement(_OwnVoltage):
+class BankElement(OwnVoltage):
     """A bank: EMF behind its resistance, with charge overpotential while current flows in.
 
     On charge its law is followed by Newton's method over the current: in most boats a source
@@ -178,7 +179,7 @@ class SourceElement:
 
 
 @dataclass
-class PowerDrawElement(_OwnVoltage):
+class PowerDrawElement(OwnVoltage):
     """The input of a dc-dc charger: what its output gives, over its efficiency, as power.
 
     The output's power is that of the round before: a bank's voltage hardly follows it, so that
@@ -209,7 +210,7 @@ class PowerDrawElement(_OwnVoltage):
 
 
 @dataclass
-class OneWayElement(_OwnVoltage):
+class OneWayElement(OwnVoltage):
     """Lets current through from plus to minus only, past its knee voltage, up to its limit."""
 
     local: ClassVar[bool] = False
@@ -242,7 +243,7 @@ class OneWayElement(_OwnVoltage):
 
 
 @dataclass
-class LoadElement(_OwnVoltage):
+class LoadElement(OwnVoltage):
     """Loads behind one feed: constant power, current and resistance, folding back when low."""
 
     power_w: float
@@ -278,7 +279,7 @@ class LoadElement(_OwnVoltage):
 
 
 @dataclass
-class ResistorElement(_OwnVoltage):
+class ResistorElement(OwnVoltage):
     """A plain resistance: the starter while it cranks, a leak inside an idle charger."""
 
     resistance_ohm: float

@@ -23,7 +23,7 @@ from strom_engine.design import (
 
 Vector = NDArray[np.float64]
 
-__all__ = ["Solved", "solve_state"]
+__all__ = ["Solved", "first_guess", "first_modes", "solve_state"]
 
 
 @dataclass(frozen=True)
@@ -65,21 +65,26 @@ def solve_state(
     ``like`` is the same state solved with some of that otherwise: a good place to start from.
     """
     circuit = build_circuit(design, state, network(design, state.positions, moved))
-    guess = _first_guess(design, circuit, like)
-    # With a source running most banks take charge: start from there.
-    busy = any(isinstance(e, SourceElement) for e in circuit.elements)
-    modes = {b.id: "charge" for b in design.of_type(Bank)} if busy else {}
-    if busy:
-        ways = (e.name for e in circuit.elements if isinstance(e, OneWayElement) and e.knee_v > 0)
-        modes |= dict.fromkeys(ways, "passing")
-    if like is not None:
-        names = (e.name for e in like.circuit.elements)
-        modes = dict(zip(names, like.solution.modes, strict=True))
+    guess, modes = first_guess(design, circuit, like), first_modes(design, circuit, like)
     solution = solve(circuit.metal, len(circuit.inside), circuit.elements, guess, modes)
     return Solved(design, state, circuit, solution)
 
 
-def _first_guess(design: Design, circuit: Circuit, like: Solved | None) -> Vector:
+def first_modes(design: Design, circuit: Circuit, like: Solved | None) -> dict[str, str]:
+    """Modes to start from, by element: those of a circuit alike, else what is most usual."""
+    if like is not None:
+        names = (e.name for e in like.circuit.elements)
+        return dict(zip(names, like.solution.modes, strict=True))
+    # With a source running most banks take charge: start from there.
+    if not any(isinstance(e, SourceElement) for e in circuit.elements):
+        return {}
+    modes = {b.id: "charge" for b in design.of_type(Bank)}
+    ways = (e.name for e in circuit.elements if isinstance(e, OneWayElement) and e.knee_v > 0)
+    return modes | dict.fromkeys(ways, "passing")
+
+
+def first_guess(design: Design, circuit: Circuit, like: Solved | None) -> Vector:
+    """Voltages [V] to start from: those of a circuit alike, else about nominal."""
     guess = np.zeros(circuit.metal.count + len(circuit.inside))
     metal, net = circuit.metal, circuit.net
     for element in circuit.elements:

@@ -14,14 +14,16 @@ from strom_engine.circuit.elements import Element
 from strom_engine.circuit.metal import Metal
 from strom_engine.errors import NotSettledError
 
-__all__ = ["Solution", "solve"]
+__all__ = ["Prepared", "Solution", "solve"]
 
 Vector = NDArray[np.float64]
+Spans = list[tuple[float, float]]
 MAX_ROUNDS = 300
 MAX_SETTLING_ROUNDS = 100
 MAX_TRYING_ROUNDS = 6000
 GENTLE_STEP = 0.4
 NEWTON_TOLERANCE_A = 1e-6
+BASE_S = 1.0  # of the order of what banks and loads have
 
 
 @dataclass(frozen=True)
@@ -43,46 +45,67 @@ def solve(
 ) -> Solution:
     """Solve elements on metal, with ``extra`` nodes inside parts, from a first guess.
 
-    ``guess_v`` [V] has a voltage for every live node and then for those inside parts;
-    ``first_modes`` names modes to start from, by element.
-
-    Every node must hang on a ground through conductors and banks: the caller looks for
-    floating islands first. Deterministic. Once a set of modes comes back, sources change
-    one at a time and the first violated one first (Bland's rule). A regulator that senses
-    elsewhere can make even that go round: then every set of modes is tried in turn. Draws of
-    constant power, whose slope falls, can throw it to and fro on a weak bank: then all is done
-    once more in small steps without those slopes. Raises NotSettledError naming the elements
-    that keep changing.
+    ``first_modes`` names modes to start from, by element; all else is as for ``Prepared.solve``.
     """
-    frame = _Frame.of(metal, extra)
-    wiring = _Wiring.of(elements, frame.small_of, len(frame.matrix))
-    first_v = np.concatenate((guess_v[metal.kept], guess_v[metal.count :]))
-    first = [first_modes.get(element.name, element.modes()[0]) for element in elements]
-    for step in (1.0, GENTLE_STEP):
-        for element in elements:
-            element.gentle = step < 1
-        search = _Search(frame, wiring, elements, step, first_v, list(first))
-        now = search.follow() or search.try_all()
-        if now is not None:
-            whole = _all_volts(metal, extra, now.volts)
-            return Solution(whole, tuple(now.amps), tuple(search.modes), search.rounds)
-    raise NotSettledError(tuple(dict.fromkeys(search.changed)) or tuple(e.name for e in elements))
+    modes = [first_modes.get(element.name, element.modes()[0]) for element in elements]
+    return Prepared(metal, extra, elements).solve(guess_v, modes)
+
+
+class Prepared:
+    """Elements on metal, ready to be solved again and again while only their figures change."""
+
+    def __init__(self, metal: Metal, extra: int, elements: Sequence[Element]) -> None:
+        self.elements = elements
+        self._metal, self._extra = metal, extra
+        self._ports = _Ports.of(metal, extra, elements)
+
+    def solve(
+        self, guess_v: Vector, modes: Sequence[str], tolerance_a: float = NEWTON_TOLERANCE_A
+    ) -> Solution:
+        """Solve from a first guess.
+
+        ``guess_v`` [V] has a voltage for every live node and then for those inside parts;
+        ``modes`` has a mode to start from for every element; ``tolerance_a`` [A] is how far a
+        linear model may be from its element's law.
+
+        Every node must hang on a ground through conductors and banks: the caller looks for
+        floating islands first. Deterministic. Once a set of modes comes back, sources change
+        one at a time and the first violated one first (Bland's rule). A regulator that senses
+        elsewhere can make even that go round: then every set of modes is tried in turn. Draws
+        of constant power, whose slope falls, can throw it to and fro on a weak bank: then all
+        is done once more in small steps without those slopes. Raises NotSettledError naming
+        the elements that keep changing.
+        """
+        metal, elements = self._metal, self.elements
+        first_v = np.concatenate((guess_v[metal.kept], guess_v[metal.count :]))
+        first = self._ports.spans(first_v)
+        for step in (1.0, GENTLE_STEP):
+            for element in elements:
+                element.gentle = step < 1
+            search = _Search(self._ports, elements, step, first, list(modes), tolerance_a)
+            now = search.follow() or search.try_all()
+            if now is not None:
+                whole = _all_volts(metal, self._extra, self._ports.volts(now.amps, now.spans))
+                return Solution(whole, tuple(now.amps), tuple(search.modes), search.rounds)
+        changed = tuple(dict.fromkeys(search.changed))
+        raise NotSettledError(changed or tuple(e.name for e in elements))
 
 
 @dataclass(frozen=True)
 class _Round:
     """One linear solution, what its modes violate, and whether the curves have settled."""
 
-    volts: Vector
+    spans: Spans
     amps: list[float]
     violated: list[tuple[int, str]]
     states: list[tuple[Element, str, tuple[float, float], float]]
+    tolerance_a: float
 
     @property
     def settled(self) -> bool:
         """Whether every linear model is as good as its law; asked for only where it decides."""
         return all(
-            abs(e.residual_a(mode, span[0], a)) < NEWTON_TOLERANCE_A
+            abs(e.residual_a(mode, span[0], a)) < self.tolerance_a
             for e, mode, span, a in self.states
         )
 
@@ -91,12 +114,12 @@ class _Round:
 class _Search:
     """The modes and voltages under way; ``step`` [-] is how far a round's voltages are believed."""
 
-    frame: _Frame
-    wiring: _Wiring
+    ports: _Ports
     elements: Sequence[Element]
     step: float
-    volts: Vector
+    spans: Spans
     modes: list[str]
+    tolerance_a: float
     rounds: int = 0
     changed: list[str] = field(default_factory=list)
 
@@ -151,12 +174,18 @@ class _Search:
 
     def _round(self) -> _Round:
         self.rounds += 1
-        volts, amps, spans = _linear(self.frame, self.wiring, self.elements, self.modes, self.volts)
+        spans, amps = self.ports.linear(self.elements, self.modes, self.spans)
         states = list(zip(self.elements, self.modes, spans, amps, strict=True))
         wanted = [e.wanted(mode, *span, a) for e, mode, span, a in states]
         violated = [(i, new) for i, new in enumerate(wanted) if new != self.modes[i]]
-        self.volts = volts if self.step == 1.0 else self.volts + self.step * (volts - self.volts)
-        return _Round(volts, amps, violated, states)
+        if self.step == 1.0:
+            self.spans = spans
+        else:
+            self.spans = [
+                (u + self.step * (new_u - u), w + self.step * (new_w - w))
+                for (u, w), (new_u, new_w) in zip(self.spans, spans, strict=True)
+            ]
+        return _Round(spans, amps, violated, states, self.tolerance_a)
 
 
 def _carefully(
@@ -188,36 +217,27 @@ def _all_volts(metal: Metal, extra: int, volts: Vector) -> Vector:
 
 
 @dataclass(frozen=True)
-class _Frame:
-    """The kept nodes and those inside parts: conductances, and where a node stands."""
+class _Ports:
+    """The metal as the elements see it: what each one's current does to the voltages of all.
 
-    matrix: Vector
-    small_of: dict[int, int]
-    grounds: NDArray[np.intp]
+    With a base conductance ``base`` [S] laid beside every element that rules itself by its own
+    voltage, the metal alone gives every node a voltage; the elements' laws take it off again.
+    ``reach`` [ohm] turns currents beyond the base into node voltages, ``own`` and ``control``
+    [ohm] into the voltages over the elements and over their control posts.
+    """
 
-    @classmethod
-    def of(cls, metal: Metal, extra: int) -> _Frame:
-        """Frame of some metal with room for nodes inside parts."""
-        kept = len(metal.kept)
-        matrix = np.zeros((kept + extra, kept + extra))
-        matrix[:kept, :kept] = metal.matrix
-        small_of = metal.small_of | {metal.count + i: kept + i for i in range(extra)}
-        grounds = np.array([small_of[g] for g in metal.grounds], dtype=np.intp)
-        return cls(matrix, small_of, grounds)
-
-
-@dataclass(frozen=True)
-class _Wiring:
-    """Where each element's stamp goes in the flattened matrix and the right-hand side."""
-
+    reach: Vector
+    own: Vector
+    control: Vector
+    base: Vector
+    remote: bool
     ends: list[tuple[int, int, int, int]]
-    cells: NDArray[np.intp]
-    plus: NDArray[np.intp]
-    minus: NDArray[np.intp]
 
     @classmethod
-    def of(cls, elements: Sequence[Element], small_of: dict[int, int], size: int) -> _Wiring:
-        """Wiring of elements among ``size`` kept nodes."""
+    def of(cls, metal: Metal, extra: int, elements: Sequence[Element]) -> _Ports:
+        """Ports of elements on some metal with room for nodes inside parts."""
+        kept, count = len(metal.kept), len(elements)
+        small_of = metal.small_of | {metal.count + i: kept + i for i in range(extra)}
         ends = [
             (
                 small_of[e.plus],
@@ -227,44 +247,58 @@ class _Wiring:
             )
             for e in elements
         ]
-        table = np.array(ends, dtype=np.intp).reshape(-1, 4)
-        p, m, cp, cm = table.T
-        cells = np.concatenate((p * size + cp, p * size + cm, m * size + cp, m * size + cm))
-        return cls(ends, cells, p, m)
+        p, m, cp, cm = np.array(ends, dtype=np.intp).reshape(-1, 4).T
+        base = np.where((p == cp) & (m == cm), BASE_S, 0.0)
+        matrix = np.zeros((kept + extra, kept + extra))
+        matrix[:kept, :kept] = metal.matrix
+        for a, b, g in ((p, p, base), (m, m, base), (p, m, -base), (m, p, -base)):
+            np.add.at(matrix, (a, b), g)
+        columns = np.arange(count)
+        incidence, controls = np.zeros((kept + extra, count)), np.zeros((kept + extra, count))
+        np.add.at(incidence, (p, columns), 1.0)
+        np.add.at(incidence, (m, columns), -1.0)
+        np.add.at(controls, (cp, columns), 1.0)
+        np.add.at(controls, (cm, columns), -1.0)
+        grounds = np.array([small_of[g] for g in metal.grounds], dtype=np.intp)
+        matrix[grounds, :] = 0.0
+        matrix[grounds, grounds] = 1.0
+        driven = incidence.copy()
+        driven[grounds, :] = 0.0
+        reach = np.linalg.solve(matrix, driven)
+        remote = bool((base == 0.0).any())
+        own = incidence.T @ reach
+        return cls(reach, own, controls.T @ reach if remote else own, base, remote, ends)
 
+    def spans(self, volts: Vector) -> Spans:
+        """Own and control voltage [V] of each element at the voltages of the kept nodes."""
+        v = volts.tolist()
+        return [(v[p] - v[m], v[cp] - v[cm]) for p, m, cp, cm in self.ends]
 
-def _linear(
-    frame: _Frame,
-    wiring: _Wiring,
-    elements: Sequence[Element],
-    modes: Sequence[str],
-    volts: Vector,
-) -> tuple[Vector, list[float], list[tuple[float, float]]]:
-    """One linear solution: node volts, element amps, and each element's own and control volts."""
-    before = _spans(wiring, volts)
-    if not elements:
-        return np.zeros(len(frame.matrix)), [], []
-    stamps = [e.stamp(mode, *v) for e, mode, v in zip(elements, modes, before, strict=True)]
-    g = np.array([s.g for s in stamps])
-    i0 = np.array([s.i0 for s in stamps])
-    size = len(frame.matrix)
-    # Sums by cell: several times faster than adding in place at repeated indices.
-    added = np.bincount(wiring.cells, np.concatenate((g, -g, -g, g)), size * size)
-    matrix = frame.matrix + added.reshape(size, size)
-    right = np.bincount(wiring.minus, i0, size) - np.bincount(wiring.plus, i0, size)
-    matrix[frame.grounds, :] = 0.0
-    matrix[frame.grounds, frame.grounds] = 1.0
-    right[frame.grounds] = 0.0
-    # LAPACK at once: the matrices are small, and checks around it would take longer than it.
-    _, _, found, info = dgesv(matrix, right, overwrite_a=True, overwrite_b=True)
-    if info != 0:
-        raise np.linalg.LinAlgError("the matrix of a state is singular")
-    solved = np.asarray(found, dtype=np.float64).reshape(-1)
-    spans = _spans(wiring, solved)
-    amps = [s.g * v[1] + s.i0 for s, v in zip(stamps, spans, strict=True)]
-    return solved, amps, spans
+    def volts(self, amps: Sequence[float], spans: Spans) -> Vector:
+        """Voltages [V] of the kept nodes and of those inside parts."""
+        own = np.array([u for u, _ in spans])
+        return np.asarray(-(self.reach @ (np.array(amps) - self.base * own)), dtype=np.float64)
 
-
-def _spans(wiring: _Wiring, volts: Vector) -> list[tuple[float, float]]:
-    v = volts.tolist()
-    return [(v[p] - v[m], v[cp] - v[cm]) for p, m, cp, cm in wiring.ends]
+    def linear(
+        self, elements: Sequence[Element], modes: Sequence[str], before: Spans
+    ) -> tuple[Spans, list[float]]:
+        """One linear solution about some voltages: each element's voltages [V] and current [A]."""
+        if not elements:
+            return [], []
+        stamps = [e.stamp(mode, *v) for e, mode, v in zip(elements, modes, before, strict=True)]
+        table = np.array(stamps)
+        g, i0 = table[:, 0], table[:, 1]
+        beyond = g - self.base
+        matrix = self.control * beyond
+        matrix.flat[:: len(g) + 1] += 1.0
+        # LAPACK at once: the matrices are small, and checks around it would take longer than it.
+        _, _, found, info = dgesv(matrix, self.control @ -i0, overwrite_a=True, overwrite_b=True)
+        if info != 0:
+            raise np.linalg.LinAlgError("the matrix of a state is singular")
+        controls = np.asarray(found, dtype=np.float64).reshape(-1)
+        amps = (g * controls + i0).tolist()
+        w = controls.tolist()
+        if not self.remote:
+            return list(zip(w, w, strict=True)), amps
+        u = (-(self.own @ (beyond * controls + i0))).tolist()
+        return list(zip(u, w, strict=True)), amps

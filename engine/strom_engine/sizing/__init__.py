@@ -15,9 +15,10 @@ from strom_engine.sizing.plan import (
     stated_volts,
 )
 from strom_engine.sizing.solar import SolarYield, solar_yield
-from strom_engine.sizing.starting import StartCheck, cranking_amps, start_check
+from strom_engine.sizing.starting import START_SHARE, StartCheck, cranking_amps, start_check
 
 __all__ = [
+    "START_SHARE",
     "Audit",
     "BankPlan",
     "CandidateBank",

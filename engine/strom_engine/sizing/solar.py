@@ -11,7 +11,18 @@ from strom_engine.design import Solar
 from strom_engine.reference import load_table
 from strom_engine.survey import Season, Sun
 
-__all__ = ["SolarWay", "SolarYield", "horizontal_irradiation_kwh", "month_of", "solar_yield"]
+__all__ = [
+    "DEFAULT_LATITUDE_DEG",
+    "PANEL_PERFORMANCE",
+    "SolarWay",
+    "SolarYield",
+    "clear_sky_w",
+    "horizontal_irradiation_kwh",
+    "month_of",
+    "panel_condition",
+    "sky_share",
+    "solar_yield",
+]
 
 DEFAULT_LATITUDE_DEG = 45.0
 # Heat, dirt, mismatch and wiring of a warm panel lying on a deck (IEC 61724 performance ratios
@@ -61,13 +72,11 @@ def month_of(season: Season, latitude_deg: float) -> int:
     return month if latitude_deg >= 0 else (month + 5) % 12 + 1
 
 
-@lru_cache(maxsize=512)
-def horizontal_irradiation_kwh(latitude_deg: float, month: int, sunshine: float) -> float:
-    """Mean daily irradiation on the horizontal [kWh/m2] on the 15th of a month.
+@lru_cache(maxsize=128)
+def clear_sky_w(latitude_deg: float, month: int) -> tuple[float, ...]:
+    """Irradiance on the horizontal [W/m2] every 5 min on the 15th of a month, by solar time.
 
-    Clear sky by Ineichen and Perez (2002) as in pvlib, Linke turbidity 3.5, at sea level;
-    brought to a mean sky by Angstrom and Prescott with the coefficients of FAO-56,
-    ``(0.25 + 0.50 n) / 0.75`` for a share of sunshine n [-]. Good to about 15 %.
+    Clear sky by Ineichen and Perez (2002) as in pvlib, Linke turbidity 3.5, at sea level.
     """
     # Loading pvlib takes a second, which only this function needs.
     import pandas as pd  # noqa: PLC0415
@@ -80,8 +89,29 @@ def horizontal_irradiation_kwh(latitude_deg: float, month: int, sunshine: float)
     clear = clearsky.ineichen(sun["apparent_zenith"], airmass, CLEAR_TURBIDITY, dni_extra=extra)[
         "ghi"
     ]
-    clear_kwh = float(np.nansum(clear.to_numpy())) * (24 / 288) / 1000
-    return clear_kwh * (0.25 + 0.50 * sunshine) / 0.75
+    return tuple(np.nan_to_num(clear.to_numpy()).tolist())
+
+
+def sky_share(sunshine: float) -> float:
+    """Irradiation under a mean sky over that of a clear one [-], by its share of sunshine [-].
+
+    Angstrom and Prescott with the coefficients of FAO-56: ``(0.25 + 0.50 n) / 0.75``.
+    """
+    return (0.25 + 0.50 * sunshine) / 0.75
+
+
+def horizontal_irradiation_kwh(latitude_deg: float, month: int, sunshine: float) -> float:
+    """Mean daily irradiation on the horizontal [kWh/m2] on the 15th of a month.
+
+    A clear sky brought to a mean one for a share of sunshine [-]. Good to about 15 %.
+    """
+    clear_kwh = sum(clear_sky_w(latitude_deg, month)) * (24 / 288) / 1000
+    return clear_kwh * sky_share(sunshine)
+
+
+def panel_condition(sun: Sun) -> float:
+    """What shade, age and mounting leave of a panel's power [-]."""
+    return (1 - sun.shading) * _age(sun) * (TENDED_GAIN if sun.mounting == "tended" else 1.0)
 
 
 def solar_yield(
@@ -91,7 +121,7 @@ def solar_yield(
     latitude = DEFAULT_LATITUDE_DEG if latitude_deg is None else latitude_deg
     month = sun.month or month_of(season, latitude)
     panel_w = sum(p.panel_w for p in panels)
-    condition = _condition(sun)
+    condition = panel_condition(sun)
     nominal = 12.0 * max(1, round(volts_v / 12.8))
     ways = (
         _by_divisor(panel_w, sun, condition, nominal),
@@ -110,15 +140,10 @@ def _age(sun: Sun) -> float:
     return float((1 - AGEING_PER_YEAR) ** sun.panel_age_years)
 
 
-def _condition(sun: Sun) -> float:
-    age = _age(sun)
-    return (1 - sun.shading) * age * (TENDED_GAIN if sun.mounting == "tended" else 1.0)
-
-
 def _condition_words(sun: Sun) -> str:
     age = _age(sun)
     tended = f" x tended {TENDED_GAIN:g}" if sun.mounting == "tended" else ""
-    return f"(1 - shade {sun.shading:.0%}) x age {age:.2f}{tended} = {_condition(sun):.2f}"
+    return f"(1 - shade {sun.shading:.0%}) x age {age:.2f}{tended} = {panel_condition(sun):.2f}"
 
 
 def _by_divisor(panel_w: float, sun: Sun, condition: float, nominal_v: float) -> SolarWay:

@@ -20,6 +20,7 @@ from strom_engine.design.parts.sources import (
     CurvePoint,
     FittedGenerator,
     Solar,
+    Staged,
 )
 from strom_engine.design.parts.switches import Breaker, DualSwitch, OnOffSwitch, Selector
 
@@ -51,6 +52,7 @@ __all__ = [
     "Shunt",
     "Solar",
     "Source",
+    "Staged",
     "Starter",
     "Switch",
     "moves_itself",

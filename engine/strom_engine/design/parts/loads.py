@@ -8,6 +8,7 @@ from pydantic import Field
 
 from strom_engine.design.fields import Frozen, Identifier, Name, Polarity, Positive
 from strom_engine.design.parts.base import PAIR, Part
+from strom_engine.design.parts.sources import Staged
 
 __all__ = [
     "AcItem",
@@ -74,7 +75,7 @@ class AcItem(Frozen):
     profiles: tuple[Identifier, ...] = ()
 
 
-class FittedInverter(Part):
+class FittedInverter(Staged):
     """An inverter with what hangs on it; one with ``charger_a`` charges while the shore lead is in.
 
     With the shore lead in, an inverter-charger passes the shore's AC through and draws nothing.

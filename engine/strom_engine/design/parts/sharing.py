@@ -8,6 +8,7 @@ from pydantic import Field, model_validator
 
 from strom_engine.design.fields import Identifier, Polarity, Positive, Temperature
 from strom_engine.design.parts.base import THROUGH, Part
+from strom_engine.design.parts.sources import Staged
 
 __all__ = [
     "DcDc",
@@ -74,7 +75,7 @@ class Isolator(Part):
         return outs | ins
 
 
-class DcDc(Part):
+class DcDc(Staged):
     """A dc-dc charger: takes from one bank and charges another by a profile of its own.
 
     It starts when its input has ``start_v`` and stops below ``stop_v``; with ``ignition`` it
@@ -83,7 +84,6 @@ class DcDc(Part):
 
     kind: Literal["dcdc"] = "dcdc"
     limit_a: Positive
-    set_v: Positive
     efficiency: Annotated[float, Field(gt=0.5, le=1, allow_inf_nan=False)] = 0.9
     start_v: Positive = 13.3
     stop_v: Positive = 12.8

@@ -15,13 +15,36 @@ __all__ = [
     "CurvePoint",
     "FittedGenerator",
     "Solar",
+    "Staged",
 ]
 
 
 Belt = Literal["v_10", "v_13", "two_v_10", "two_v_13", "rib_6", "rib_8"]
 
 
-class Alternator(Part):
+class Staged(Part):
+    """What charges by stages: bulk and absorption at its set voltage, then float.
+
+    Without ``float_v`` it holds its set voltage for ever. Absorption ends after ``absorption_h``
+    counted on what it senses, when its own current has fallen to ``tail_a``, or when both are so;
+    below ``rebulk_v`` for a minute it begins anew, half a volt under float (of 12 V) unless told.
+    """
+
+    set_v: Positive
+    float_v: Positive | None = None
+    absorption_until: Literal["time", "tail", "both"] = "time"
+    absorption_h: Positive = 2.0
+    tail_a: Positive | None = None
+    rebulk_v: Positive | None = None
+
+    @model_validator(mode="after")
+    def _stages(self) -> Staged:
+        if self.absorption_until != "time" and self.tail_a is None:
+            raise ValueError("tail_a is needed where absorption ends by the tail current")
+        return self
+
+
+class Alternator(Staged):
     """An engine-driven source with its regulator.
 
     ``belt_limit_a`` and ``field_limit`` (share of its hot output) are what an external regulator
@@ -34,7 +57,6 @@ class Alternator(Part):
     hot_share: Share = 0.75
     cut_in_rpm: Positive = 650.0
     full_rpm: Positive = 2200.0
-    set_v: Positive
     sensing: Literal["machine", "external"] = "machine"
     belt_limit_a: Positive | None = None
     field_limit: Annotated[float, Field(gt=0, le=1, allow_inf_nan=False)] | None = None
@@ -56,7 +78,7 @@ class Alternator(Part):
         return machine | sense if self.sensing == "external" else machine
 
 
-class Charger(Part):
+class Charger(Staged):
     """A shore charger with one to three outputs that share its current.
 
     ``over_bank``: it is mounted straight above a battery.
@@ -65,7 +87,6 @@ class Charger(Part):
     kind: Literal["charger"] = "charger"
     outputs: Annotated[int, Field(ge=1, le=3)] = 1
     rated_a: Positive
-    set_v: Positive
     float_v: Positive
     over_bank: bool | None = None
 
@@ -74,7 +95,7 @@ class Charger(Part):
         return outs | {"neg": "neg"}
 
 
-class Solar(Part):
+class Solar(Staged):
     """Panels with their charge controller; the posts are the controller's battery side."""
 
     kind: Literal["solar"] = "solar"
@@ -82,7 +103,6 @@ class Solar(Part):
     controller: Literal["mppt", "pwm"] = "mppt"
     efficiency: Annotated[float, Field(gt=0, le=1, allow_inf_nan=False)] = 0.95
     panel_vmp_v: Positive = 18.0
-    set_v: Positive
 
     def posts(self) -> dict[str, Polarity]:
         return dict(PAIR)

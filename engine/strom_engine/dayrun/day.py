@@ -1,0 +1,82 @@
+"""A day lived through: its series, its events, its accounts."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+from strom_engine.batteries import Well2
+from strom_engine.dayrun.events import Event, StartTry
+from strom_engine.dayrun.faults import Faulty
+from strom_engine.dayrun.ledger import Ledger
+from strom_engine.dayrun.life import Life, Limits
+from strom_engine.dayrun.plan import Plan, check_plan
+from strom_engine.dayrun.recording import Recording
+from strom_engine.dayrun.tallies import Tallies
+from strom_engine.dayrun.world import World
+from strom_engine.design import Design, FittedInverter, LoadGroup, Starter
+from strom_engine.survey import Survey, surveyed
+
+__all__ = ["Day", "day_run"]
+
+
+@dataclass(frozen=True)
+class Day:
+    """What a design made of a plan. ``steps`` is how many steps it took."""
+
+    design: Design
+    plan: Plan
+    recording: Recording
+    events: tuple[Event, ...]
+    tries: tuple[StartTry, ...]
+    tallies: Tallies
+    ledger: Ledger
+    began: Mapping[str, Well2]
+    ended_soc: Mapping[str, float]
+    steps: int
+
+
+def day_run(
+    design: Design,
+    survey: Survey | None,
+    plan: Plan,
+    fault: Faulty | None = None,
+    limits: Limits | None = None,
+) -> Day:
+    """Live through a plan with a design as the survey knows it, perhaps with a fault.
+
+    The same design, survey, plan and fault give the same day to the last bit. Raises PlanError
+    for a plan that does not fit, DayRunError where the circuit finds no rest.
+    """
+    if fault is None:
+        design = surveyed(design, survey)
+    plan = check_plan(design, plan)
+    world = World(design, survey, plan, fault)
+    life = Life(world, survey, plan, limits)
+    life.live()
+    return Day(
+        design=world.design,
+        plan=plan,
+        recording=life.recorder.recording(),
+        events=tuple(life.events),
+        tries=tuple(life.tries),
+        tallies=life.tallies,
+        ledger=life.tallies.book.ledger(
+            world.banks, world.began, life.now.wells, _sources(world.design), _takers(world.design)
+        ),
+        began=world.began,
+        ended_soc={n: b.soc(life.now.wells[n]) for n, b in world.banks.items()},
+        steps=life.steps,
+    )
+
+
+def _sources(design: Design) -> dict[str, str]:
+    """Elements that give from outside, with their parts."""
+    return {s.id: s.id for s in design.sources}
+
+
+def _takers(design: Design) -> dict[str, str]:
+    """Elements that take for good, with their parts: loads, starters, inverters, coils."""
+    found = {p.id: p.id for p in (*design.of_type(LoadGroup), *design.of_type(Starter))}
+    found |= {f"{p.id}.dc": p.id for p in design.of_type(FittedInverter)}
+    return found | {f"{p.id}.coil": p.id for p in design.components}

@@ -1,0 +1,212 @@
+"""What each thing that moves by itself watches: relays, dc-dc chargers, protections and others.
+
+Delays that a part's document does not give are usual ones of such gear (makers' data as commonly
+published, low confidence); what they decide is how soon a part answers, not whether.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+
+from strom_engine.circuit.constants import PULL_IN_SHARE
+from strom_engine.dayrun.kernel import Moment
+from strom_engine.dayrun.standing import Standing
+from strom_engine.dayrun.watching import NEVER, Deed, Reading, Watch, over, under
+from strom_engine.design import (
+    Automatic,
+    Bank,
+    DcDc,
+    Design,
+    FittedInverter,
+    OneWayCombiner,
+    Protection,
+    Relay,
+)
+
+__all__ = ["gear_watches", "held_at_rest"]
+
+AT_ONCE_S = 0.1
+CONVERTER_S = 5.0  # a dc-dc charger looks at its input for some seconds before it starts or stops
+ONE_WAY_S = 2.0
+INVERTER_CUT_OUT_S = 5.0
+INVERTER_RETURN_S = 30.0
+INVERTER_RETURN_V = 1.5  # above its cut-out, of a 12 V system
+COIL_S = 0.2
+PROTECTION_S = 2.0
+PROTECTION_LOW_S = 5.0
+PROTECTION_RETURN_S = 30.0
+PROTECTION_RETRY_S = 60.0
+# A protection that opened on high voltage closes again this far below it, one that opened on
+# low voltage this far above it; of a 12 V bank.
+HIGH_RETURN_V = 0.8
+LOW_RETURN_V = 1.6
+WAKING_V = 0.3  # what a charger's voltage must be above the bank's to wake an open protection
+LOCK_S = 0.5
+
+
+def gear_watches(design: Design, part: Automatic, standing: Standing) -> tuple[Watch, ...]:
+    """What a part watches as it stands now."""
+    moved = part.id in standing.moved
+    match part:
+        case Relay():
+            found = _relay(part, standing, closed=moved)
+        case DcDc() | OneWayCombiner():
+            found = _converter(part, standing, runs=moved)
+        case Protection():
+            found = _protection(design, part, is_open=moved)
+        case FittedInverter():
+            found = _inverter(design, part, out=moved)
+        case _:
+            found = _held(design, part.id, let_go=moved)
+    return tuple(found)
+
+
+def held_at_rest(part: Automatic, standing: Standing) -> bool:
+    """Whether something keeps a part at rest whatever the volts are."""
+    match part:
+        case Relay():
+            dead = part.ignition and "first" not in standing.engines
+            return dead or (part.start_isolation and bool(standing.cranking))
+        case DcDc():
+            return part.ignition and "first" not in standing.engines
+        case _:
+            return False
+
+
+def _move(part: Automatic | str, to: str, words: str) -> Deed:
+    return Deed("move", part if isinstance(part, str) else part.id, to, words)
+
+
+def _relay(relay: Relay, standing: Standing, *, closed: bool) -> Iterable[Watch]:
+    sides = ("a", "b") if relay.sensing == "dual" else (relay.sensing,)
+    posts = tuple((f"{relay.id}.{side}", f"{relay.id}.neg") for side in sides)
+    name = relay.name
+    if not closed:
+        if held_at_rest(relay, standing):
+            return
+        high = over(posts, relay.lock_high_v)
+        cut_in = over(posts, relay.cut_in_v)
+
+        def within(now: Moment) -> float:
+            return NEVER if high(now) > 0 else cut_in(now)
+
+        words = f"{name} closes: {relay.cut_in_v:g} V for {relay.cut_in_s:g} s"
+        yield Watch(f"{relay.id} in", within, relay.cut_in_s, _move(relay, "moved", words))
+        return
+    words = f"{name} opens: below {relay.cut_out_v:g} V for {relay.cut_out_s:g} s"
+    cut_out = under(posts, relay.cut_out_v)
+    yield Watch(f"{relay.id} out", cut_out, relay.cut_out_s, _move(relay, "rest", words))
+    words = f"{name} opens: locked out above {relay.lock_high_v:g} V"
+    yield Watch(f"{relay.id} high", over(posts, relay.lock_high_v), LOCK_S, _move(relay, "rest", words))
+    words = f"{name} opens: locked out below {relay.lock_low_v:g} V"
+    yield Watch(f"{relay.id} low", under(posts, relay.lock_low_v), LOCK_S, _move(relay, "rest", words))
+
+
+def _converter(part: DcDc | OneWayCombiner, standing: Standing, *, runs: bool) -> Iterable[Watch]:
+    posts = ((f"{part.id}.in", f"{part.id}.neg"),)
+    delay = CONVERTER_S if isinstance(part, DcDc) else ONE_WAY_S
+    if runs:
+        words = f"{part.name} stops: its input is below {part.stop_v:g} V"
+        yield Watch(f"{part.id} stop", under(posts, part.stop_v), delay, _move(part, "rest", words))
+        return
+    if held_at_rest(part, standing):
+        return
+    minus = part.out_neg if isinstance(part, DcDc) else "neg"
+    out = (f"{part.id}.out", f"{part.id}.{minus}")
+    start = over(posts, part.start_v)
+
+    def both(now: Moment) -> float:
+        # It charges a bank: without one at its output it does not start.
+        return start(now) if now.kernel.span(*out) is not None else NEVER
+
+    words = f"{part.name} starts: its input has {part.start_v:g} V"
+    yield Watch(f"{part.id} start", both, delay, _move(part, "moved", words))
+
+
+def _protection(design: Design, part: Protection, *, is_open: bool) -> Iterable[Watch]:
+    bank = design.by_id[part.guards]
+    assert isinstance(bank, Bank)  # checked with the design
+    own = ((f"{bank.id}.pos", f"{bank.id}.neg"),)
+    scale = bank.nominal_v / 12
+    if is_open:
+        yield from _protection_returns(part, bank, scale)
+        return
+    move = _move(part, "moved", "")
+
+    def opens(why: str) -> Deed:
+        return Deed(move.kind, move.part, move.to, f"{part.name} disconnects {bank.name}: {why}")
+
+    high, low = over(own, part.high_v), under(own, part.low_v)
+    yield Watch(f"{part.id} high", high, PROTECTION_S, opens(f"above {part.high_v:g} V"))
+    yield Watch(f"{part.id} low", low, PROTECTION_LOW_S, opens(f"below {part.low_v:g} V"))
+    if part.charge_limit_a is not None:
+        why = f"more than {part.charge_limit_a:g} A of charge"
+        too_much = _amps_over(bank.id, part.charge_limit_a, 1)
+        yield Watch(f"{part.id} charge", too_much, PROTECTION_S, opens(why))
+    if part.discharge_limit_a is not None:
+        why = f"more than {part.discharge_limit_a:g} A drawn"
+        too_much = _amps_over(bank.id, part.discharge_limit_a, -1)
+        yield Watch(f"{part.id} draw", too_much, PROTECTION_S, opens(why))
+    if bank.temperature_c < part.no_charge_below_c:
+        why = f"charge at {bank.temperature_c:g} °C"
+        yield Watch(f"{part.id} cold", _amps_over(bank.id, 0.05, 1), PROTECTION_S, opens(why))
+
+
+def _protection_returns(part: Protection, bank: Bank, scale: float) -> Iterable[Watch]:
+    """An open protection: it looks at the bank, and at whether something outside charges."""
+    own = ((f"{bank.id}.pos", f"{bank.id}.neg"),)
+    low_ok = over(own, part.low_v + LOW_RETURN_V * scale)
+    high_ok = under(own, part.high_v - HIGH_RETURN_V * scale)
+    cold = bank.temperature_c < part.no_charge_below_c
+
+    def charger(now: Moment) -> float:
+        outside = now.volts(f"{part.id}.system", f"{bank.id}.neg")
+        inside = now.volts(*own[0])
+        if outside is None or inside is None:
+            return NEVER
+        return outside - inside - WAKING_V * scale
+
+    def rested(now: Moment) -> float:
+        pressed = charger(now)
+        if cold and pressed > 0:
+            return NEVER
+        return min(low_ok(now), high_ok(now))
+
+    def woken(now: Moment) -> float:
+        if cold or low_ok(now) > 0:
+            return NEVER
+        return charger(now)
+
+    back = f"{part.name} closes again: {bank.name} is within its limits"
+    yield Watch(f"{part.id} back", rested, PROTECTION_RETRY_S, _move(part, "rest", back))
+    words = f"{part.name} closes again: a charging voltage wakes it"
+    yield Watch(f"{part.id} wakes", woken, PROTECTION_RETURN_S, _move(part, "rest", words))
+
+
+def _amps_over(bank: str, limit_a: float, sign: int) -> Reading:
+    return lambda now: sign * now.amps(bank) - limit_a
+
+
+def _inverter(design: Design, part: FittedInverter, *, out: bool) -> Iterable[Watch]:
+    posts = ((f"{part.id}.pos", f"{part.id}.neg"),)
+    if out:
+        back_v = part.cut_out_v + INVERTER_RETURN_V * design.system_v / 12
+        words = f"{part.name} comes back: {back_v:g} V"
+        deed = _move(part, "rest", words)
+        yield Watch(f"{part.id} back", over(posts, back_v), INVERTER_RETURN_S, deed)
+        return
+    words = f"{part.name} cuts out: below {part.cut_out_v:g} V"
+    low = under(posts, part.cut_out_v, dead=False)
+    yield Watch(f"{part.id} out", low, INVERTER_CUT_OUT_S, _move(part, "moved", words))
+
+
+def _held(design: Design, part: str, *, let_go: bool) -> Iterable[Watch]:
+    posts = ((f"{part}.ctrl_pos", f"{part}.ctrl_neg"),)
+    least = PULL_IN_SHARE * design.system_v
+    name = design.by_id[part].name
+    if let_go:
+        deed = _move(part, "rest", f"{name} pulls in")
+        yield Watch(f"{part} pulls", over(posts, least), COIL_S, deed)
+    else:
+        deed = _move(part, "moved", f"{name} lets go: its coil has less than {least:g} V")
+        yield Watch(f"{part} lets go", under(posts, least), COIL_S, deed)

@@ -1,0 +1,47 @@
+"""An alternator warms up under load, gives less, and is held back where a probe tells of it."""
+
+from __future__ import annotations
+
+import math
+
+from strom_engine.design import Alternator
+
+__all__ = ["AMBIENT_C", "LIMIT_C", "heat_share", "settles_c", "warmer"]
+
+# An engine space while the engine runs, over the temperature aboard.
+ENGINE_SPACE_K = 25.0
+AMBIENT_C = 20.0
+# The output on the label holds cold, the hot output at about this temperature of the windings.
+COLD_C, HOT_C = 25.0, 95.0
+# Above this a machine ages fast, and a regulator with a probe holds it back.
+LIMIT_C = 105.0
+HELD_BACK_K = 20.0
+HELD_BACK_TO = 0.4
+# Small frames stand about 60 % of their label for good: with a hot output of 75 % and 45 degC
+# around them that is (105 - 45) / (0.6 / 0.75)^2 = 94 K at full hot output.
+RISE_K = 94.0
+TIME_CONSTANT_S = 900.0  # a quarter of an hour (makers' curves as commonly published)
+
+
+def settles_c(part: Alternator, current_a: float, aboard_c: float | None) -> float:
+    """Temperature [degC] that a current [A] leads to: ambient + rise x (I / I_hot)^2.
+
+    The figures are usual ones of small-frame machines; medium confidence.
+    """
+    around = (AMBIENT_C if aboard_c is None else aboard_c) + ENGINE_SPACE_K
+    return around + RISE_K * (current_a / (part.rated_a * part.hot_share)) ** 2
+
+
+def warmer(from_c: float, to_c: float, seconds: float) -> float:
+    """Temperature [degC] after some time [s] on the way from one to another."""
+    return to_c + (from_c - to_c) * math.exp(-seconds / TIME_CONSTANT_S)
+
+
+def heat_share(part: Alternator, temperature_c: float) -> float:
+    """Output at a temperature [degC] over the hot output [-]; held back above the limit."""
+    per_k = (1 - part.hot_share) / (HOT_C - COLD_C)
+    share = max(0.0, 1 - per_k * (temperature_c - COLD_C)) / part.hot_share
+    if part.temperature_probe and temperature_c > LIMIT_C:
+        over = min(1.0, (temperature_c - LIMIT_C) / HELD_BACK_K)
+        share *= 1 - (1 - HELD_BACK_TO) * over
+    return share

@@ -1,0 +1,278 @@
+"""The circuit of one standing, solved again and again while only its figures change."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from functools import cached_property
+
+import numpy as np
+from numpy.typing import NDArray
+
+from strom_engine.batteries import LivingBank, Well2
+from strom_engine.circuit.assembling import assemble
+from strom_engine.circuit.build import (
+    Circuit,
+    build_circuit,
+    inverting,
+    load_reference_v,
+)
+from strom_engine.circuit.elements import LoadElement, SourceElement
+from strom_engine.circuit.network import Network, network
+from strom_engine.circuit.positions import unlike_sets
+from strom_engine.circuit.results import OperatingPoint
+from strom_engine.circuit.solved import Solved, first_guess, first_modes
+from strom_engine.circuit.solver import Prepared, Solution
+from strom_engine.circuit.storing import StoringBankElement
+from strom_engine.dayrun.standing import Standing, intact
+from strom_engine.design import (
+    Alternator,
+    Bank,
+    Design,
+    FittedInverter,
+    FuseBlock,
+    LoadGroup,
+    Solar,
+    State,
+)
+from strom_engine.reference import load_table
+
+__all__ = ["Kernel", "Moment", "Point", "Stage"]
+
+# How far a linear model may be from its law within a day [A]: a thousandth of an ampere-hour
+# in a day is far below what anybody can measure.
+TOLERANCE_A = 1e-5
+
+
+@dataclass(frozen=True)
+class Stage:
+    """A bank at the end of a piece of a step: see StoringBankElement."""
+
+    free: float
+    per_a: float = 0.0
+    inside_a: float = 0.0
+
+
+@dataclass(frozen=True)
+class Point:
+    """A solved moment: node volts [V], element amps [A], and each element's own volts [V]."""
+
+    volts: list[float]
+    amps: NDArray[np.float64]
+    spans: NDArray[np.float64]
+    solution: Solution
+
+
+class Kernel:
+    """The circuit of one standing. What the current of a moment depends on is set before each."""
+
+    def __init__(self, design: Design, standing: Standing, banks: Mapping[str, LivingBank]) -> None:
+        self.design = intact(design, standing.broken)
+        self.state: State = standing.state()
+        moved = standing.moved
+        self.net: Network = network(self.design, self.state.positions, moved)
+        self.circuit: Circuit = build_circuit(self.design, self.state, self.net)
+        elements = self.circuit.elements
+        for i, element in enumerate(elements):
+            if element.name in banks:
+                bank = banks[element.name]
+                elements[i] = StoringBankElement(
+                    element.name, element.plus, element.minus, bank, free=0.5
+                )
+        self.names = [e.name for e in elements]
+        self.index = {name: i for i, name in enumerate(self.names)}
+        self._banks = [e for e in elements if isinstance(e, StoringBankElement)]
+        self._sources = {e.name: e for e in elements if isinstance(e, SourceElement)}
+        self._limits = {n: (e.limit_a, e.limit_w) for n, e in self._sources.items()}
+        self._panels = {p.id for p in self.design.of_type(Solar)} & set(self._sources)
+        self.alternators = [p for p in self.design.of_type(Alternator) if p.id in self._sources]
+        self._prepared = Prepared(self.circuit.metal, len(self.circuit.inside), elements)
+        self._plus = np.array([e.plus for e in elements], dtype=np.intp)
+        self._minus = np.array([e.minus for e in elements], dtype=np.intp)
+        branches = self.circuit.metal.branches
+        self._from = np.array([b.a for b in branches], dtype=np.intp)
+        self._to = np.array([b.b for b in branches], dtype=np.intp)
+        self._conductance = np.array([b.conductance_s for b in branches])
+        live = self.circuit.metal.live_of
+        rated = [
+            (c.name, live[c.a], live[c.b], 1 / c.resistance_ohm, rating_a)
+            for c in self.net.conductors
+            if c.a in live and (rating_a := _rating_a(self.design, c.name)) is not None
+        ]
+        self._rated = [row[0] for row in rated]
+        self._rated_from = np.array([row[1] for row in rated], dtype=np.intp)
+        self._rated_to = np.array([row[2] for row in rated], dtype=np.intp)
+        self._rated_s = np.array([row[3] for row in rated])
+        self._ratings = np.array([row[4] for row in rated])
+        self._spans: dict[tuple[str, str], tuple[int, int] | None] = {}
+        self._last: Solution | None = None
+
+    def follow(self, other: Kernel | None) -> None:
+        """Start from where another circuit of the same boat stood."""
+        like = None
+        if other is not None and other._last is not None:
+            like = Solved(other.design, other.state, other.circuit, other._last)
+        guess = first_guess(self.design, self.circuit, like)
+        modes = first_modes(self.design, self.circuit, like)
+        starts = [modes.get(e.name, e.modes()[0]) for e in self.circuit.elements]
+        self._last = Solution(guess, (), tuple(starts), 0)
+
+    def run(self, running: frozenset[str]) -> None:
+        """Switch items on, as ``group.item``; all others off."""
+        for element in self.circuit.elements:
+            if not isinstance(element, LoadElement):
+                continue
+            part = self.design.by_id[element.name.removesuffix(".dc")]
+            if isinstance(part, LoadGroup):
+                drawn = dict.fromkeys(("power", "current", "resistance"), 0.0)
+                for item in part.items:
+                    if f"{part.id}.{item.id}" in running:
+                        drawn[item.law] += item.draw_a
+                reference_v = load_reference_v(self.design.nominal_v(part))
+                element.power_w = drawn["power"] * reference_v
+                element.current_a = drawn["current"]
+                element.conductance_s = drawn["resistance"] / reference_v
+            elif isinstance(part, FittedInverter) and inverting(part, self.state, self.net):
+                ac_w = sum(it.power_w for it in part.items if f"{part.id}.{it.id}" in running)
+                table = load_table("inverter_efficiency")
+                share = table.lookup("load_share", "efficiency", ac_w / part.rated_w)
+                element.power_w = ac_w / share + part.idle_w
+
+    def hold(self, source: str, set_v: float) -> None:
+        """Set the voltage [V] that a source holds."""
+        if source in self._sources:
+            self._sources[source].set_v = set_v
+
+    def warm(self, shares: Mapping[str, float]) -> None:
+        """Set what heat leaves of each alternator's limit [-]."""
+        for name, share in shares.items():
+            limit = self._limits.get(name)
+            if limit is not None and limit[0] is not None:
+                self._sources[name].limit_a = limit[0] * share
+
+    def light(self, sun: float) -> None:
+        """Set the share of rated power [-] that the panels have."""
+        for name in self._panels:
+            source, (limit_a, limit_w) = self._sources[name], self._limits[name]
+            if limit_a is not None:
+                source.limit_a = limit_a * sun
+            if limit_w is not None:
+                source.limit_w = limit_w * sun
+
+    def solve(self, stages: Mapping[str, Stage], *, kinetics: bool = True) -> Point:
+        """Solve with the banks at the end of a stage. Raises NotSettledError.
+
+        Without ``kinetics`` it is the first instant of a change: the banks have no overpotential
+        yet. Such a moment is not what the next one starts from.
+        """
+        for element in self._banks:
+            stage = stages[element.name]
+            element.free, element.per_a = stage.free, stage.per_a
+            element.inside_a, element.kinetics = stage.inside_a, kinetics
+        assert self._last is not None  # follow() comes first
+        found = self._prepared.solve(self._last.volts, self._last.modes, TOLERANCE_A)
+        if kinetics:
+            self._last = found
+        volts = found.volts
+        return Point(
+            volts.tolist(), np.array(found.amps), volts[self._plus] - volts[self._minus], found
+        )
+
+    def span(self, plus: str, minus: str) -> tuple[int, int] | None:
+        """Live nodes of two posts when a bank gives the voltage between them."""
+        key = plus, minus
+        if key not in self._spans:
+            self._spans[key] = self.circuit.span(plus, minus)
+        return self._spans[key]
+
+    def volts(self, point: Point, plus: str, minus: str) -> float | None:
+        """Voltage [V] between two posts; None where no bank defines it."""
+        at = self.span(plus, minus)
+        return None if at is None else point.volts[at[0]] - point.volts[at[1]]
+
+    def amps(self, point: Point, element: str) -> float:
+        """Current [A] through an element, plus to minus; 0 when it is not in the circuit."""
+        i = self.index.get(element)
+        return 0.0 if i is None else float(point.amps[i])
+
+    def lost_w(self, point: Point) -> float:
+        """Power [W] that heats cables and contacts."""
+        volts = point.solution.volts
+        drops = volts[self._from] - volts[self._to]
+        return float(np.dot(drops * drops, self._conductance))
+
+    def beyond_rating(self, point: Point) -> list[tuple[str, float, float]]:
+        """Contacts and fuses with more than they are rated for: post ref, amps, rating [A]."""
+        volts = point.solution.volts
+        amps = np.abs(volts[self._rated_from] - volts[self._rated_to]) * self._rated_s
+        return [
+            (self._rated[i], float(amps[i]), float(self._ratings[i]))
+            for i in np.flatnonzero(amps > self._ratings)
+        ]
+
+    def through_a(self, point: Point, part: str) -> float:
+        """Largest current [A] through a conductor of a part: a contact, a fuse."""
+        live = self.circuit.metal.live_of
+        found = 0.0
+        for c in self.net.conductors:
+            if c.name.partition(".")[0] == part and c.a in live:
+                amps = (point.volts[live[c.a]] - point.volts[live[c.b]]) / c.resistance_ohm
+                found = max(found, abs(amps))
+        return found
+
+    def control_v(self, point: Point, source: str) -> float | None:
+        """Voltage [V] that a source senses; None when it is not in the circuit."""
+        element = self._sources.get(source)
+        if element is None:
+            return None
+        return point.volts[element.control_plus] - point.volts[element.control_minus]
+
+    def assembled(self, point: Point) -> OperatingPoint:
+        """The moment in the words of the design."""
+        return assemble(Solved(self.design, self.state, self.circuit, point.solution))
+
+    @cached_property
+    def joined_banks(self) -> tuple[tuple[str, ...], ...]:
+        """Sets of banks whose plus posts hang together through metal."""
+        groups: dict[int, list[str]] = {}
+        for bank in self.design.of_type(Bank):
+            groups.setdefault(self.net.group(f"{bank.id}.pos"), []).append(bank.id)
+        return tuple(tuple(g) for g in groups.values() if len(g) > 1)
+
+    @cached_property
+    def unlike_banks(self) -> tuple[tuple[str, ...], ...]:
+        """Of the joined sets those that mix lead and lithium."""
+        return unlike_sets(self.design, self.joined_banks)
+
+
+def _rating_a(design: Design, conductor: str) -> float | None:
+    """Rating [A] of the contact or fuse that a conductor is; None for a cable."""
+    name, _, post = conductor.partition(".")
+    part = design.by_id.get(name)
+    if part is None or not post:
+        return None
+    if isinstance(part, FuseBlock):
+        return part.branch_a[int(post.removeprefix("b")) - 1]
+    return getattr(part, "rating_a", None)
+
+
+@dataclass(frozen=True)
+class Moment:
+    """A solved moment with what the banks hold [Ah] and how warm the alternators are [degC]."""
+
+    kernel: Kernel
+    point: Point
+    wells: Mapping[str, Well2]
+    warmth_c: Mapping[str, float]
+
+    def volts(self, plus: str, minus: str) -> float | None:
+        """Voltage [V] between two posts; None where no bank defines it."""
+        return self.kernel.volts(self.point, plus, minus)
+
+    def amps(self, element: str) -> float:
+        """Current [A] through an element, plus to minus."""
+        return self.kernel.amps(self.point, element)
+
+    def control_v(self, source: str) -> float | None:
+        """Voltage [V] that a source senses; None when it is not in the circuit."""
+        return self.kernel.control_v(self.point, source)

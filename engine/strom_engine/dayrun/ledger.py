@@ -1,0 +1,156 @@
+"""Ampere-hours and watt-hours of a day: from sources through banks to loads and losses."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+
+import numpy as np
+from numpy.typing import NDArray
+
+from strom_engine.batteries import LivingBank, Well2
+from strom_engine.circuit.elements import OneWayElement
+from strom_engine.dayrun.kernel import Kernel
+from strom_engine.dayrun.stepping import FIRST, LAST, Taken
+
+__all__ = ["BankAccount", "Book", "Ledger", "Line"]
+
+Vector = NDArray[np.float64]
+
+
+@dataclass(frozen=True)
+class Line:
+    """What one part gave or took."""
+
+    charge_ah: float
+    energy_wh: float
+
+
+@dataclass(frozen=True)
+class BankAccount:
+    """A bank over the day: in and out at its terminals, lost inside, and what it holds more."""
+
+    in_ah: float
+    out_ah: float
+    in_wh: float
+    out_wh: float
+    lost_ah: float
+    lost_wh: float
+    more_ah: float
+    more_wh: float
+
+
+@dataclass(frozen=True)
+class Ledger:
+    """All accounts. ``residual`` [-] is what does not close, as a share of all that flowed.
+
+    Energy: given by sources = taken by loads + kept in banks + lost in banks, cables, gear.
+    ``taken`` are loads, starters and coils, ``gear`` what isolators, chargers' outputs and
+    dc-dc chargers turned into heat, ``converted`` [Ah] what dc-dc chargers took beyond what
+    they gave at another voltage.
+    """
+
+    given: Mapping[str, Line]
+    taken: Mapping[str, Line]
+    banks: Mapping[str, BankAccount]
+    gear: Mapping[str, float]
+    cables_wh: float
+    converted_ah: float
+    residual: float
+
+
+@dataclass
+class Book:
+    """The accounts while the day is lived."""
+
+    sums: dict[str, Vector] = field(default_factory=dict)  # ah in, ah out, wh in, wh out
+    lost_wh: dict[str, float] = field(default_factory=dict)
+    cables_wh: float = 0.0
+    one_way: set[str] = field(default_factory=set)
+    _open: tuple[Kernel, Vector] | None = None
+
+    def add(self, taken: Taken, banks: Mapping[str, LivingBank]) -> None:
+        """Enter a step."""
+        kernel = taken.last.kernel
+        if self._open is None or self._open[0] is not kernel:
+            self.close()
+            self._open = kernel, np.zeros((4, len(kernel.names)))
+        sums = self._open[1]
+        for moment, weight in ((taken.first, FIRST), (taken.last, LAST)):
+            hours = weight * taken.seconds / 3600
+            amps, spans = moment.point.amps, moment.point.spans
+            into, out = np.maximum(amps, 0.0), np.maximum(-amps, 0.0)
+            sums += hours * np.vstack((into, out, into * spans, out * spans))
+            self.cables_wh += hours * kernel.lost_w(moment.point)
+            for name, bank in banks.items():
+                i = kernel.index[name]
+                lost_w = bank.lost_w(moment.wells[name], float(amps[i]), float(spans[i]))
+                self.lost_wh[name] = self.lost_wh.get(name, 0.0) + hours * lost_w
+
+    def close(self) -> None:
+        """Carry the open page over to the sums by name."""
+        if self._open is None:
+            return
+        kernel, sums = self._open
+        for i, name in enumerate(kernel.names):
+            self.sums[name] = self.sums.get(name, np.zeros(4)) + sums[:, i]
+            if isinstance(kernel.circuit.elements[i], OneWayElement):
+                self.one_way.add(name)
+        self._open = None
+
+    def ledger(
+        self,
+        banks: Mapping[str, LivingBank],
+        began: Mapping[str, Well2],
+        ended: Mapping[str, Well2],
+        sources: Mapping[str, str],
+        takers: Mapping[str, str],
+    ) -> Ledger:
+        """The accounts at the end; ``sources`` and ``takers`` give the part of an element."""
+        self.close()
+        given = _lines(self.sums, sources, sign=1)
+        taken = _lines(self.sums, takers, sign=0)
+        accounts = {n: self._account(b, began[n], ended[n]) for n, b in banks.items()}
+        known = set(sources) | set(takers) | set(banks)
+        gear: dict[str, float] = {}
+        converted_ah = 0.0
+        for name, (into_ah, out_ah, into_wh, out_wh) in self.sums.items():
+            if name in known:
+                continue
+            part = name.partition(".")[0]
+            gear[part] = gear.get(part, 0.0) + float(into_wh - out_wh)
+            converted_ah += 0.0 if name in self.one_way else float(into_ah - out_ah)
+        given_wh = sum(line.energy_wh for line in given.values())
+        gone_wh = sum(line.energy_wh for line in taken.values()) + sum(gear.values())
+        gone_wh += self.cables_wh + sum(a.more_wh + a.lost_wh for a in accounts.values())
+        moved_wh = given_wh + sum(a.out_wh for a in accounts.values())
+        residual = abs(given_wh - gone_wh) / moved_wh if moved_wh > 1e-6 else 0.0
+        return Ledger(given, taken, accounts, gear, self.cables_wh, converted_ah, residual)
+
+    def _account(self, bank: LivingBank, began: Well2, ended: Well2) -> BankAccount:
+        into_ah, out_ah, into_wh, out_wh = (
+            float(v) for v in self.sums.get(bank.id, np.zeros(4)).tolist()
+        )
+        more_ah = sum(ended) - sum(began)
+        return BankAccount(
+            in_ah=into_ah,
+            out_ah=out_ah,
+            in_wh=into_wh,
+            out_wh=out_wh,
+            lost_ah=into_ah - out_ah - more_ah,
+            lost_wh=self.lost_wh.get(bank.id, 0.0),
+            more_ah=more_ah,
+            more_wh=bank.stored_wh(ended) - bank.stored_wh(began),
+        )
+
+
+def _lines(sums: Mapping[str, Vector], parts: Mapping[str, str], sign: int) -> dict[str, Line]:
+    """Sums of the elements of each part; given counts out of the element, taken into it."""
+    found: dict[str, Line] = {}
+    for name, part in parts.items():
+        if name in sums:
+            into_ah, out_ah, into_wh, out_wh = (float(v) for v in sums[name].tolist())
+            ah, wh = (out_ah - into_ah, out_wh - into_wh) if sign else (into_ah, into_wh)
+            before = found.get(part, Line(0.0, 0.0))
+            found[part] = Line(before.charge_ah + ah, before.energy_wh + wh)
+    return found

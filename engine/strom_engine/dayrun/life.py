@@ -1,0 +1,457 @@
+"""A boat lives through a plan: hands turn, gear answers, time passes between."""
+
+from __future__ import annotations
+
+from bisect import insort
+from collections.abc import Callable
+from dataclasses import dataclass, replace
+
+from strom_engine.dayrun.events import Event, EventKind, StartTry
+from strom_engine.dayrun.gear import held_at_rest
+from strom_engine.dayrun.kernel import Moment
+from strom_engine.dayrun.plan import Plan
+from strom_engine.dayrun.recording import Recorder
+from strom_engine.dayrun.schedule import Entry, schedule
+from strom_engine.dayrun.standing import Engine, Standing
+from strom_engine.dayrun.stepping import Taken, take_step
+from strom_engine.dayrun.tallies import Tallies
+from strom_engine.dayrun.timers import Timers
+from strom_engine.dayrun.watching import Deed
+from strom_engine.dayrun.world import World
+from strom_engine.design import Alternator, Breaker, Selector, Starter
+from strom_engine.errors import DayRunError, NotSettledError
+from strom_engine.reference.protective import opening_s
+from strom_engine.sizing import START_SHARE
+from strom_engine.survey import Survey
+
+__all__ = ["Life", "Limits"]
+
+FIRST_STEP_S = 60.0
+LONGEST_STEP_S = 3600.0
+SHORTEST_STEP_S = 0.02
+LOCATED_S = 0.02  # how closely the moment of a crossing is looked for
+BUSY = 400  # so many deeds within a second are a ring that has no end
+BREAK_S = 0.3  # a switch that breaks before it makes stands open for as long as a hand takes
+RETRY_S = 20.0
+DUMPED_A = 5.0  # below this an alternator that loses its bank does no harm
+
+
+@dataclass(frozen=True)
+class Limits:
+    """How a day is followed: the longest step [s], and who is told how far it has got [-].
+
+    With ``fixed`` every step is the longest one, whatever its error, and crossings are taken
+    at the end of the step in which they happen.
+    """
+
+    longest_step_s: float = LONGEST_STEP_S
+    fixed: bool = False
+    progress: Callable[[float], None] = lambda share: None
+
+
+class Life:
+    """One day being lived; ``live()`` does all of it."""
+
+    def __init__(
+        self, world: World, survey: Survey | None, plan: Plan, limits: Limits | None = None
+    ) -> None:
+        self.world, self.plan, self.limits = world, plan, limits or Limits()
+        self._queue: list[tuple[float, int, Entry]] = []
+        self._pushed = 0
+        for entry in schedule(world.design, survey, plan, world.sunlight):
+            self._push(entry)
+        self.at_s, self._end_s = 0.0, plan.hours * 3600
+        self.standing = world.first_standing
+        self.now = world.first_moment()
+        self._timers = Timers()
+        self._timers.renew(world.watches(self.standing), self.now, 0.0)
+        self._step_s = FIRST_STEP_S
+        self._fuse_heat: dict[str, float] = {}
+        self._deeds: list[float] = []
+        self._cranked: dict[Engine, float | None] = {}
+        self._tried: set[Engine] = set()
+        self.recorder = Recorder(world.design, world.banks)
+        self.tallies = Tallies(world.design, world.banks)
+        self.tallies.begin(world.began)
+        self.events: list[Event] = []
+        self.tries: list[StartTry] = []
+        self.steps = 0
+
+    def live(self) -> None:
+        """Live through the whole plan. Raises DayRunError where the circuit finds no rest."""
+        self._note_now()
+        try:
+            while self.at_s < self._end_s:
+                self._do_what_is_due()
+                self._pass()
+                self.limits.progress(self.at_s / self._end_s)
+        except NotSettledError as error:
+            clock = self.plan.clock_h + self.at_s / 3600
+            raise DayRunError(clock, error.parts) from error
+
+    # Time passes.
+
+    def _pass(self) -> None:
+        next_s = min(self._queue[0][0] if self._queue else self._end_s, self._end_s)
+        room = min(next_s, self._timers.next_due_s()) - self.at_s
+        if room <= 0:
+            return
+        room = min(room, self._fuse_room())
+        if self.limits.fixed:
+            self._accept(self._take(min(room, self.limits.longest_step_s)))
+            return
+        seconds = min(room, self._step_s, self.limits.longest_step_s)
+        taken = self._take(seconds)
+        while taken.error > 1.0 and taken.seconds > SHORTEST_STEP_S:
+            shorter = taken.seconds * max(0.1, 0.8 * taken.error**-0.5)
+            taken = self._take(max(SHORTEST_STEP_S, shorter))
+        wanted = taken.seconds * min(4.0, 0.8 * max(taken.error, 1e-4) ** -0.5)
+        # A short step that was forced says little about how long the next one may be.
+        forced = taken.seconds == seconds < self._step_s and taken.error < 0.1
+        self._step_s = max(self._step_s, wanted) if forced else wanted
+        if self._timers.crossed(taken.last):
+            taken = self._located(taken)
+        self._accept(taken)
+
+    def _take(self, seconds: float) -> Taken:
+        self.steps += 1
+        world, standing = self.world, self.standing
+        banks, around = world.banks_at(standing.temperature_c), world.around(standing)
+        return take_step(banks, self.at_s, self.now, seconds, around)
+
+    def _located(self, taken: Taken) -> Taken:
+        """The step cut off just after the first condition changes."""
+        low_s, high, before, halve = 0.0, taken, self.now, False
+        while (width := high.seconds - low_s) > LOCATED_S:
+            share = 0.5 if halve else self._timers.soonest(before, high.last)
+            # Just past the guess, and never nearer to either end than is looked for.
+            guess = low_s + share * width + LOCATED_S / 4
+            guess = min(max(guess, low_s + LOCATED_S / 2), high.seconds - LOCATED_S / 2)
+            trial = self._take(guess)
+            if self._timers.crossed(trial.last):
+                high = trial
+            else:
+                low_s, before = guess, trial.last
+            # Where the secant crawls along one end, the middle is tried next.
+            halve = high.seconds - low_s > width / 2
+        return high
+
+    def _accept(self, taken: Taken) -> None:
+        self.at_s += taken.seconds
+        if abs(self._end_s - self.at_s) < 1e-6:
+            self.at_s = self._end_s
+        self.now = taken.last
+        self.tallies.add(taken, self.standing, self.at_s)
+        self._heat_fuses(taken)
+        self._timers.settle(self.now, self.at_s)
+        self.recorder.note(self.at_s, self.now, self.standing)
+
+    # What is due.
+
+    def _do_what_is_due(self) -> None:
+        while True:
+            if self._queue and self._queue[0][0] <= self.at_s + 1e-9:
+                self._do(self._queue.pop(0)[2])
+                continue
+            if self._blow_fuses():
+                continue
+            watch = self._timers.take(self.at_s)
+            if watch is None:
+                return
+            self._answer(watch.deed)
+
+    def _push(self, entry: Entry) -> None:
+        self._pushed += 1
+        insort(self._queue, (entry.at_s, self._pushed, entry))
+
+    def _change(self, **fields: object) -> None:
+        """Let things stand otherwise from now on."""
+        standing = replace(self.standing, **fields)  # type: ignore[arg-type]  # its own fields
+        if standing == self.standing:
+            return
+        standing = self._kept_at_rest(standing)
+        before, self.standing = self.standing, standing
+        old = self.now
+        self.now = self.world.moment(standing, self.at_s, old.wells, old.warmth_c, old.kernel)
+        self._timers.renew(self.world.watches(standing), self.now, self.at_s)
+        self._look_at_joins(old, standing, before)
+        self._look_for_load_dump(old)
+        self._note_now()
+
+    def _kept_at_rest(self, standing: Standing) -> Standing:
+        """Gear whose ignition is dead, or that gives way to a starter, lets go at once."""
+        dead = {p.id for p in self.world.automatic if held_at_rest(p, standing)}
+        for name in sorted(dead & standing.moved):
+            self._tell("relay" if self._is_relay(name) else "gear", name, "is let go", "open")
+        stays = frozenset(standing.moved - dead)
+        # A source that does not run forgets its stage: it begins with bulk when it runs again.
+        return replace(standing, moved=stays)
+
+    def _note_now(self) -> None:
+        self.recorder.note(self.at_s, self.now, self.standing)
+
+    def _tell(
+        self,
+        kind: EventKind,
+        part: str,
+        words: str,
+        to: str = "",
+        value: float | None = None,
+        unit: str = "",
+    ) -> None:
+        soc = {n: b.soc(self.now.wells[n]) for n, b in self.world.banks.items()}
+        named = self.world.design.by_id.get(part)
+        text = words if named is None or named.name in words else f"{named.name} {words}"
+        self.events.append(Event(self.at_s, kind, part, text, to, value, unit, soc))
+
+    def _is_relay(self, name: str) -> bool:
+        return self.world.design.by_id[name].kind == "relay"
+
+    # Gear answers.
+
+    def _answer(self, deed: Deed) -> None:
+        self._deeds = [t for t in self._deeds if t > self.at_s - 1.0] + [self.at_s]
+        if len(self._deeds) > BUSY:
+            raise NotSettledError((deed.part,))
+        match deed.kind:
+            case "move":
+                moved = self.standing.moved
+                closes = deed.to == "moved"
+                kind: EventKind = "relay" if self._is_relay(deed.part) else "gear"
+                self._tell(kind, deed.part, deed.words, "closed" if closes else "open")
+                there = moved | {deed.part} if closes else moved - {deed.part}
+                self._change(moved=frozenset(there))
+            case "stage":
+                self._tell("stage", deed.part, deed.words, deed.to)
+                self._hold(deed.part, deed.to)
+            case _:
+                kind = "hazard" if deed.to == "hot" else "load"
+                self._tell(kind, deed.part, deed.words, deed.to)
+
+    def _hold(self, source: str, stage: str) -> None:
+        holding = tuple((n, stage if n == source else s) for n, s in self.standing.holding)
+        self._change(holding=holding)
+
+    def _begin_anew(self, kind: str) -> tuple[tuple[str, str], ...]:
+        """Stages after sources of a kind have been started: they begin with bulk."""
+        by_id = self.world.design.by_id
+        return tuple(
+            (n, "bulk" if by_id[n].kind == kind else s) for n, s in self.standing.holding
+        )
+
+    # Fuses.
+
+    def _fuse_room(self) -> float:
+        """How long [s] until some fuse opens if the currents stay as they are."""
+        room = self._end_s
+        for ref, amps, rating_a in self.now.kernel.beyond_rating(self.now.point):
+            whole_s = opening_s(amps / rating_a) if self._opens(ref) else None
+            if whole_s is not None:
+                room = min(room, max(SHORTEST_STEP_S, whole_s * (1 - self._fuse_heat.get(ref, 0))))
+        return room
+
+    def _opens(self, ref: str) -> bool:
+        part = self.world.design.by_id[ref.partition(".")[0]]
+        return part.kind in ("fuse", "fuse_block", "breaker") and part.id not in self.world.stuck
+
+    def _heat_fuses(self, taken: Taken) -> None:
+        hot = {}
+        for ref, amps, rating_a in taken.last.kernel.beyond_rating(taken.last.point):
+            whole_s = opening_s(amps / rating_a) if self._opens(ref) else None
+            if whole_s is not None:
+                hot[ref] = self._fuse_heat.get(ref, 0.0) + taken.seconds / whole_s
+        self._fuse_heat = hot  # one that carries less has cooled down
+
+    def _blow_fuses(self) -> bool:
+        blown = [ref for ref, heat in self._fuse_heat.items() if heat >= 1 - 1e-6]
+        for ref in blown:
+            del self._fuse_heat[ref]
+            name = ref.partition(".")[0]
+            part = self.world.design.by_id[name]
+            amps = self.now.kernel.through_a(self.now.point, name)
+            self._tell("fuse", name, f"opens: {amps:.0f} A", "open", amps, "A")
+            if isinstance(part, Breaker):
+                self._change(positions=self._turned(name, "off"))
+            else:
+                far = f"{name}.b" if part.kind == "fuse" else ref
+                self._change(broken=self.standing.broken | {far})
+        return bool(blown)
+
+    # Hands and the clock.
+
+    def _do(self, entry: Entry) -> None:
+        match entry.kind:
+            case "move":
+                self._turn(entry)
+            case "on":
+                self._change(running=self.standing.running | {entry.what})
+            case "off":
+                self._change(running=self.standing.running - {entry.what})
+            case "sky":
+                self._look_at_the_sky()
+            case "shore":
+                self._plug(on=entry.value > 0)
+            case "wind":
+                self._change(wind_kn=entry.value)
+            case "boat":
+                self._change(boat_kn=entry.value)
+            case "temperature":
+                own = entry.to == "own"
+                self._change(temperature_c=None if own else entry.value)
+            case "try":
+                self._try(entry)
+            case "cranked":
+                self._cranking_ends(entry)
+            case "stop":
+                self._stop(entry)
+
+    def _look_at_the_sky(self) -> None:
+        lit = self.world.sunlight.at((self.at_s + 1.0) / 3600) > 0
+        if lit and not self.standing.lit:
+            self._tell("sun", "", "Sunrise", "up")
+            self._change(lit=True, holding=self._begin_anew("solar"))
+        elif not lit and self.standing.lit:
+            self._tell("sun", "", "Sunset", "down")
+            self._change(lit=False)
+        else:
+            now = self.now
+            self.now = self.world.moment(self.standing, self.at_s, now.wells, now.warmth_c)
+
+    def _plug(self, *, on: bool) -> None:
+        if on == self.standing.shore:
+            return
+        self._tell("shore", "", "Shore lead in" if on else "Shore lead out", "in" if on else "out")
+        holding = self.standing.holding
+        if on:
+            kinds = {n for n, _ in holding if self._charges_from_shore(n)}
+            holding = tuple((n, "bulk" if n in kinds else s) for n, s in holding)
+        self._change(shore=on, holding=holding)
+
+    def _charges_from_shore(self, name: str) -> bool:
+        return self.world.design.by_id[name].kind in ("charger", "inverter")
+
+    def _turned(self, switch: str, position: str) -> tuple[tuple[str, str], ...]:
+        return tuple((n, position if n == switch else p) for n, p in self.standing.positions)
+
+    def _turn(self, entry: Entry) -> None:
+        was = dict(self.standing.positions).get(entry.what)
+        if was is None or was == entry.to:
+            return
+        part = self.world.design.by_id[entry.what]
+        breaks = isinstance(part, Selector) and part.make_before_break is False
+        if breaks and "off" not in (was, entry.to):
+            self._change(positions=self._turned(entry.what, "off"))
+            self._push(replace(entry, at_s=self.at_s + BREAK_S))
+            return
+        if entry.why != "pattern":
+            self._tell("move", entry.what, f"to {entry.to}", entry.to)
+        self._change(positions=self._turned(entry.what, entry.to))
+
+    def _try(self, entry: Entry) -> None:
+        engine: Engine = "second" if entry.what == "second" else "first"
+        if engine in self.standing.engines:
+            return
+        if self.standing.cranking:
+            self._push(replace(entry, at_s=self.at_s + self.plan.crank_s + 1.0))
+            return
+        if not any(s.engine == engine for s in self.world.design.of_type(Starter)):
+            self._runs(engine, entry.value)  # it starts by hand, or by what nobody drew
+            return
+        self._change(cranking=frozenset({engine}), rpm=entry.value)
+        self._cranked[engine] = self._starter_v(engine)[0]
+        self._push(replace(entry, kind="cranked", at_s=self.at_s + self.plan.crank_s))
+
+    def _starter_v(self, engine: Engine) -> tuple[float | None, float]:
+        starter = next(s for s in self.world.design.of_type(Starter) if s.engine == engine)
+        volts = self.now.volts(f"{starter.id}.pos", f"{starter.id}.neg")
+        return volts, self.now.amps(starter.id)
+
+    def _cranking_ends(self, entry: Entry) -> None:
+        engine: Engine = "second" if entry.what == "second" else "first"
+        starter = next(s for s in self.world.design.of_type(Starter) if s.engine == engine)
+        volts, amps = self._starter_v(engine)
+        first = self._cranked.get(engine)
+        lowest = None if volts is None or first is None else min(volts, first)
+        limit_v = START_SHARE * self.world.design.nominal_v(starter)
+        started = lowest is not None and lowest >= limit_v
+        giving = tuple(n for n in self.world.banks if self.now.amps(n) < -0.05 * max(amps, 1.0))
+        tried = engine in self._tried
+        self.tries.append(
+            StartTry(
+                self.at_s, engine, starter.id, lowest, amps, limit_v, giving, started, tried
+            )
+        )
+        has = "reaches no bank" if lowest is None else f"{lowest:.1f} V at the starter"
+        words = f"Engine starts: {has}" if started else f"Engine does not start: {has}"
+        to = "started" if started else "failed"
+        self._tell("start", starter.id, words, to, lowest, "V")
+        self._change(cranking=frozenset())
+        if started:
+            self._tried.discard(engine)
+            self._runs(engine, entry.value)
+        elif self.plan.emergency and not tried:
+            self._tried.add(engine)
+            for switch, position in self.plan.emergency.items():
+                self._push(
+                    Entry(self.at_s + RETRY_S / 2, "move", switch, position, why="emergency")
+                )
+            again = replace(entry, kind="try", at_s=self.at_s + RETRY_S, why="again")
+            self._push(again)
+        else:
+            self._tried.discard(engine)
+
+    def _runs(self, engine: Engine, rpm: float) -> None:
+        self._tell("engine", "", "Engine runs", "on", rpm, "rpm")
+        by_id = self.world.design.by_id
+        holding = tuple(
+            (n, "bulk" if isinstance(p := by_id[n], Alternator) and p.engine == engine else s)
+            for n, s in self.standing.holding
+        )
+        self._change(engines=self.standing.engines | {engine}, rpm=rpm, holding=holding)
+
+    def _stop(self, entry: Entry) -> None:
+        engine: Engine = "second" if entry.what == "second" else "first"
+        self._queue = [q for q in self._queue if not _belongs(q[2], engine, self.at_s)]
+        self._change(cranking=self.standing.cranking - {engine})
+        if engine in self.standing.engines:
+            self._tell("engine", "", "Engine stopped", "off")
+            self._change(engines=self.standing.engines - {engine})
+
+    # What follows from a change.
+
+    def _look_at_joins(self, old: Moment, standing: Standing, before: Standing) -> None:
+        """The inrush where banks that were apart come together: before any overpotential."""
+        new = set(self.now.kernel.joined_banks) - set(old.kernel.joined_banks)
+        if not new or standing.cranking:
+            return
+        at_once = self.world.moment(
+            standing, self.at_s, old.wells, old.warmth_c, old.kernel, kinetics=False
+        )
+        for ids in sorted(new):
+            inrush_a = max(abs(at_once.amps(n)) for n in ids)
+            names = " and ".join(self.world.design.by_id[n].name for n in ids)
+            words = f"{names} come together: {inrush_a:.0f} A at first"
+            self._tell("join", ids[0], words, "+".join(ids), inrush_a, "A")
+        for ids in sorted(set(self.now.kernel.unlike_banks) - set(old.kernel.unlike_banks)):
+            names = " and ".join(self.world.design.by_id[n].name for n in ids)
+            self._tell("hazard", ids[0], f"{names} are joined though unlike", "unlike")
+        # The moment at once left the circuit as it was found.
+        self.now = self.world.moment(standing, self.at_s, old.wells, old.warmth_c)
+
+    def _look_for_load_dump(self, old: Moment) -> None:
+        for name in self.now.kernel.circuit.loose_sources:
+            part = self.world.design.by_id[name]
+            if not isinstance(part, Alternator) or name in old.kernel.circuit.loose_sources:
+                continue
+            given_a = -old.amps(name)
+            if given_a > DUMPED_A:
+                words = f"{part.name} loses its bank while it gives {given_a:.0f} A: load dump"
+                self._tell("hazard", name, words, "load_dump", given_a, "A")
+
+
+def _belongs(entry: Entry, engine: Engine, at_s: float) -> bool:
+    """Whether an entry still waiting belongs to a start that is given up."""
+    waits = entry.kind == "cranked" or entry.why == "again"
+    return waits and entry.what == engine and entry.at_s >= at_s
+
+

@@ -1,0 +1,217 @@
+"""The plan of a day: what people and the weather do, on one time line."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Mapping, Sequence
+from itertools import pairwise
+from typing import Annotated, Literal
+
+from pydantic import Field, ValidationError, model_validator
+
+from strom_engine.design import Bank, Design, switch_positions
+from strom_engine.design.fields import Frozen, Identifier, Name, Share, Temperature
+from strom_engine.design.state import switches
+from strom_engine.design.validation import problems_from_pydantic, suggest
+from strom_engine.errors import PlanError, Problem
+
+__all__ = [
+    "MAX_DAYS",
+    "PLAN_VERSION",
+    "BoatSpan",
+    "EngineSpan",
+    "LivingSpan",
+    "Move",
+    "Occasion",
+    "Plan",
+    "ShoreSpan",
+    "SkySpan",
+    "Span",
+    "TemperatureSpan",
+    "WindSpan",
+    "check_plan",
+    "parse_plan",
+]
+
+PLAN_VERSION = 1
+MAX_DAYS = 200
+Hour = Annotated[float, Field(ge=0, le=24 * MAX_DAYS, allow_inf_nan=False)]
+Knots = Annotated[float, Field(ge=0, le=100, allow_inf_nan=False)]
+Occasion = Literal["aboard", "start", "run", "stop", "leave", "by_hand"]
+
+
+class Span(Frozen):
+    """From an hour to an hour, both counted from the beginning of the plan [h]."""
+
+    start_h: Hour
+    end_h: Hour
+
+    @model_validator(mode="after")
+    def _forward(self) -> Span:
+        if self.end_h <= self.start_h:
+            raise ValueError(f"ends at {self.end_h:g} h, not after it begins, {self.start_h:g} h")
+        return self
+
+
+class EngineSpan(Span):
+    """An engine is started at the beginning, and runs to the end if it did start."""
+
+    rpm: Annotated[float, Field(ge=300, le=6000, allow_inf_nan=False)] = 1400.0
+    engine: Literal["first", "second", "all"] = "all"
+
+
+class ShoreSpan(Span):
+    """The shore lead is in."""
+
+
+class LivingSpan(Span):
+    """People are aboard and live by a profile; outside of these only what stands on draws."""
+
+    profile: Identifier
+
+
+class SkySpan(Span):
+    """The sky overhead; outside of these it is as the survey says."""
+
+    sky: Literal["blue", "average", "dull"]
+
+
+class WindSpan(Span):
+    """Wind for a wind generator [kn]."""
+
+    wind_kn: Knots
+
+
+class BoatSpan(Span):
+    """Speed of the boat for a towed generator [kn]."""
+
+    boat_kn: Knots
+
+
+class TemperatureSpan(Span):
+    """Temperature aboard, that of the banks [degC]; outside of these as each bank says."""
+
+    temperature_c: Temperature
+
+
+class Move(Frozen):
+    """A switch is turned to a position, past ``through`` when a hand goes the wrong way round."""
+
+    at_h: Hour
+    switch: Identifier
+    position: str
+    through: str | None = None
+    occasion: Occasion = "by_hand"
+
+
+class Plan(Frozen):
+    """What happens to a boat from ``clock_h`` o'clock on, for ``hours``. Immutable.
+
+    ``month`` is for the sun, that of the survey's season unless it says otherwise. ``emergency``
+    is what is turned after a start that failed, before the next try. ``soc`` overrides how full
+    the banks are at the beginning [-]. The same ``seed`` gives the same day.
+    """
+
+    version: Literal[1] = 1
+    name: Name
+    hours: Annotated[float, Field(gt=0, le=24 * MAX_DAYS, allow_inf_nan=False)] = 24.0
+    clock_h: Annotated[float, Field(ge=0, lt=24, allow_inf_nan=False)] = 8.0
+    month: Annotated[int, Field(ge=1, le=12)] | None = None
+    seed: Annotated[int, Field(ge=0, le=10**6)] = 1
+    crank_s: Annotated[float, Field(gt=0, le=60, allow_inf_nan=False)] = 3.0
+    engine: Annotated[tuple[EngineSpan, ...], Field(max_length=400)] = ()
+    shore: Annotated[tuple[ShoreSpan, ...], Field(max_length=400)] = ()
+    living: Annotated[tuple[LivingSpan, ...], Field(max_length=400)] = ()
+    sky: Annotated[tuple[SkySpan, ...], Field(max_length=400)] = ()
+    wind: Annotated[tuple[WindSpan, ...], Field(max_length=400)] = ()
+    boat: Annotated[tuple[BoatSpan, ...], Field(max_length=400)] = ()
+    temperature: Annotated[tuple[TemperatureSpan, ...], Field(max_length=400)] = ()
+    moves: Annotated[tuple[Move, ...], Field(max_length=800)] = ()
+    emergency: dict[Identifier, str] = Field(default_factory=dict)
+    soc: dict[Identifier, Share] = Field(default_factory=dict)
+
+
+LANES = ("engine", "shore", "living", "sky", "wind", "boat", "temperature")
+
+
+def parse_plan(raw: object, design: Design) -> Plan:
+    """Read a plan for a design from JSON data; raises PlanError with all problems at once."""
+    if not isinstance(raw, Mapping):
+        raise PlanError([Problem("", "must be an object")])
+    version = raw.get("version", PLAN_VERSION)
+    if isinstance(version, int) and version > PLAN_VERSION:
+        text = f"is {version}, but this program reads versions up to {PLAN_VERSION}"
+        raise PlanError([Problem("version", f"{text}: it was written by a later one")])
+    try:
+        plan = Plan.model_validate(raw)
+    except ValidationError as error:
+        raise PlanError([_in_days(p) for p in problems_from_pydantic(error)]) from None
+    return check_plan(design, plan)
+
+
+def check_plan(design: Design, plan: Plan) -> Plan:
+    """The plan, found to fit a design. Raises PlanError naming everything that does not."""
+    problems = list(dict.fromkeys([*_overlaps(plan), *_beyond(plan), *_unknown(design, plan)]))
+    if problems:
+        raise PlanError(problems)
+    return plan
+
+
+def _in_days(problem: Problem) -> Problem:
+    """A length beyond the longest plan, said in days."""
+    if problem.path == "hours" and "less than or equal" in problem.message:
+        return Problem("hours", f"is longer than {MAX_DAYS} days, the longest plan there is")
+    return problem
+
+
+def _overlaps(plan: Plan) -> Iterable[Problem]:
+    for lane in LANES:
+        spans: Sequence[tuple[int, Span]] = list(enumerate(getattr(plan, lane)))
+        if lane == "engine":
+            for engine in ("first", "second"):
+                here = (engine, "all")
+                own = [(i, plan.engine[i]) for i, _ in spans if plan.engine[i].engine in here]
+                yield from _clashes(lane, own)
+        else:
+            yield from _clashes(lane, spans)
+
+
+def _clashes(lane: str, spans: Sequence[tuple[int, Span]]) -> Iterable[Problem]:
+    ordered = sorted(spans, key=lambda pair: pair[1].start_h)
+    for (i, one), (j, two) in pairwise(ordered):
+        if two.start_h < one.end_h - 1e-9:
+            text = f"begins at {two.start_h:g} h, while {lane}[{i}] lasts until {one.end_h:g} h"
+            yield Problem(f"{lane}[{j}]", text)
+
+
+def _beyond(plan: Plan) -> Iterable[Problem]:
+    late = f"after the end of the plan at {plan.hours:g} h"
+    for lane in LANES:
+        for i, span in enumerate(getattr(plan, lane)):
+            if span.end_h > plan.hours + 1e-9:
+                yield Problem(f"{lane}[{i}].end_h", f"{span.end_h:g} h is {late}")
+    for i, move in enumerate(plan.moves):
+        if move.at_h > plan.hours:
+            yield Problem(f"moves[{i}].at_h", f"{move.at_h:g} h is {late}")
+
+
+def _unknown(design: Design, plan: Plan) -> Iterable[Problem]:
+    known = {part.id: part for part in switches(design)}
+    turned = [(f"moves[{i}]", m.switch, m.position) for i, m in enumerate(plan.moves)]
+    turned += [(f"moves[{i}]", m.switch, m.through) for i, m in enumerate(plan.moves) if m.through]
+    turned += [(f"emergency.{s}", s, position) for s, position in plan.emergency.items()]
+    for at, name, position in dict.fromkeys(turned):
+        part = known.get(name)
+        if part is None:
+            yield Problem(at, f"there is no switch {name!r}{suggest(name, known)}")
+        elif position not in switch_positions(part):
+            words = ", ".join(switch_positions(part))
+            yield Problem(at, f"{position!r} is not a position of {part.name}; known: {words}")
+    profiles = [p.id for p in design.profiles]
+    for i, span in enumerate(plan.living):
+        if span.profile not in profiles:
+            text = f"there is no profile {span.profile!r}{suggest(span.profile, profiles)}"
+            yield Problem(f"living[{i}].profile", text)
+    banks = [b.id for b in design.of_type(Bank)]
+    for name in plan.soc:
+        if name not in banks:
+            yield Problem(f"soc.{name}", f"there is no bank {name!r}{suggest(name, banks)}")

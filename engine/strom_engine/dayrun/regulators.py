@@ -1,0 +1,91 @@
+"""Stages of charging: bulk, absorption, float, on what each source itself senses."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+
+from strom_engine.dayrun.kernel import Moment
+from strom_engine.dayrun.standing import Standing
+from strom_engine.dayrun.watching import NEVER, Deed, Reading, Watch
+from strom_engine.design import DcDc, Design, Staged
+
+__all__ = ["held_v", "staged", "stage_watches"]
+
+# A regulator takes its set voltage as reached this near to it, and its absorption timer rests
+# when it senses less than that; of a 12 V system. Medium confidence.
+REACHED_V = 0.05
+REACHED_S = 5.0
+TAIL_S = 60.0
+REBULK_S = 60.0
+REBULK_UNDER_FLOAT_V = 0.5
+
+
+def staged(design: Design) -> tuple[Staged, ...]:
+    """Sources that go on to float, in document order."""
+    sources = (*design.sources, *design.of_type(DcDc))
+    return tuple(p for p in sources if isinstance(p, Staged) and p.float_v is not None)
+
+
+def held_v(part: Staged, stage: str) -> float:
+    """Voltage [V] that a source holds in a stage."""
+    return part.float_v if stage == "float" and part.float_v is not None else part.set_v
+
+
+def stage_watches(design: Design, part: Staged, standing: Standing) -> Iterable[Watch]:
+    """What a source watches in its stage; nothing while it stands still."""
+    stage = dict(standing.holding).get(part.id)
+    scale = design.system_v / 12
+    assert part.float_v is not None
+    set_v = held_v(part, "bulk")
+    if stage == "bulk":
+        words = f"{part.name} holds {set_v:g} V: absorption"
+        deed = Deed("stage", part.id, "absorption", words)
+        yield Watch(f"{part.id} full", _senses(part.id, set_v - REACHED_V * scale), REACHED_S, deed)
+    elif stage == "absorption":
+        yield from _absorbing(part, set_v - REACHED_V * scale)
+    elif stage == "tail":
+        yield _tail(part, set_v - REACHED_V * scale)
+    elif stage == "float":
+        least = part.rebulk_v or part.float_v - REBULK_UNDER_FLOAT_V * scale
+        sensed = _senses(part.id, least)
+
+        def low(now: Moment) -> float:
+            above = sensed(now)
+            return NEVER if above == NEVER else -above
+
+        deed = Deed("stage", part.id, "bulk", f"{part.name} begins anew: below {least:g} V")
+        yield Watch(f"{part.id} anew", low, REBULK_S, deed)
+
+
+def _absorbing(part: Staged, reached_v: float) -> Iterable[Watch]:
+    """The end of absorption: its time, its tail current, or both one after the other."""
+    done = "float" if part.absorption_until != "both" else "tail"
+    hours = f"{part.absorption_h:g} h of absorption"
+    sensed = _senses(part.id, reached_v)
+    if part.absorption_until != "tail":
+        words = f"{part.name} goes to float: {hours} are over"
+        deed = Deed("stage", part.id, done, words)
+        yield Watch(f"{part.id} timer", sensed, part.absorption_h * 3600, deed, adds_up=True)
+    else:
+        yield _tail(part, reached_v)
+
+
+def _tail(part: Staged, reached_v: float) -> Watch:
+    limit = part.tail_a or 0.0
+    sensed = _senses(part.id, reached_v)
+
+    def small(now: Moment) -> float:
+        if sensed(now) <= 0:
+            return NEVER
+        return limit + now.amps(part.id)  # a source's own current counts negative
+
+    words = f"{part.name} goes to float: its current has fallen to {limit:g} A"
+    return Watch(f"{part.id} tail", small, TAIL_S, Deed("stage", part.id, "float", words))
+
+
+def _senses(source: str, limit_v: float) -> Reading:
+    def reading(now: Moment) -> float:
+        volts = now.control_v(source)
+        return NEVER if volts is None else volts - limit_v
+
+    return reading

@@ -1,0 +1,76 @@
+"""All that stands still between two events of a day."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Literal
+
+from strom_engine.design import Design, State
+
+__all__ = ["Engine", "Standing", "intact"]
+
+Engine = Literal["first", "second"]
+
+
+@dataclass(frozen=True)
+class Standing:
+    """Switches, what has moved by itself, what turns, what is plugged in, what is switched on.
+
+    ``broken`` names the far posts of fuses that have opened. ``holding`` gives the stage of each source that has
+    stages. ``lit`` says whether the sun is up.
+    """
+
+    positions: tuple[tuple[str, str], ...]
+    moved: frozenset[str] = frozenset()
+    engines: frozenset[Engine] = frozenset()
+    cranking: frozenset[Engine] = frozenset()
+    rpm: float = 1400.0
+    shore: bool = False
+    lit: bool = False
+    wind_kn: float = 0.0
+    boat_kn: float = 0.0
+    running: frozenset[str] = frozenset()
+    broken: frozenset[str] = frozenset()
+    holding: tuple[tuple[str, str], ...] = ()
+    temperature_c: float | None = None
+
+    @property
+    def circuit_key(self) -> tuple[object, ...]:
+        """What decides which elements are in the circuit; all else only changes their figures."""
+        return (
+            self.positions,
+            self.moved,
+            self.engines,
+            self.cranking,
+            self.rpm if self.engines else 0.0,
+            self.shore,
+            self.lit,
+            self.wind_kn,
+            self.boat_kn,
+            self.broken,
+            self.temperature_c,
+        )
+
+    def state(self, sun: float = 1.0) -> State:
+        """The bench's state of this moment, under a share of full sun [-]."""
+        return State(
+            engine="on" if "first" in self.engines else "off",
+            rpm=self.rpm,
+            cranking="first" in self.cranking,
+            second_engine="on" if "second" in self.engines else "off",
+            second_cranking="second" in self.cranking,
+            shore=self.shore,
+            sun=min(1.0, sun) if self.lit else 0.0,
+            wind_kn=self.wind_kn,
+            boat_kn=self.boat_kn,
+            running=tuple(sorted(self.running)),
+            positions=dict(self.positions),
+        )
+
+
+def intact(design: Design, broken: frozenset[str]) -> Design:
+    """The design without the cables behind fuses that have opened, each named by its post."""
+    if not broken:
+        return design
+    cables = tuple(c for c in design.cables if not {c.start, c.end} & broken)
+    return design.having(cables=cables)

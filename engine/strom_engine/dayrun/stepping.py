@@ -1,0 +1,169 @@
+"""One step through time: two implicit stages of second order, with an estimate of the error.
+
+The singly diagonally implicit Runge-Kutta method of order 2 (R. Alexander, SIAM J. Numer. Anal.
+14, 1977): stable for any step, and its second stage is the circuit at the end of the step, so
+that nothing has to be solved twice. Between stages the current is constant, and the wells follow
+it exactly.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+from strom_engine.batteries import LivingBank, Well2
+from strom_engine.dayrun.heat import heat_share, settles_c, warmer
+from strom_engine.dayrun.kernel import Kernel, Moment, Point, Stage
+from strom_engine.dayrun.sun import Sunlight
+
+__all__ = ["FIRST", "LAST", "Surroundings", "Taken", "instant", "take_step"]
+
+GAMMA = 1 - 1 / math.sqrt(2)
+FIRST, LAST = 1 - GAMMA, GAMMA  # weights of the two stages
+EMBEDDED = 0.5 - GAMMA  # weight by which the first-order companion differs
+VOLTS_ALLOWED = 0.0005  # error of a bank's EMF that one step may make [V]
+KELVIN_ALLOWED = 0.5
+
+
+@dataclass(frozen=True)
+class Surroundings:
+    """What a step needs to know besides the circuit: the sun, and the air around [degC]."""
+
+    sunlight: Sunlight
+    aboard_c: float | None = None
+
+
+@dataclass(frozen=True)
+class Taken:
+    """A step of ``seconds``: both stages, where it ends, and its error in allowed ones [-].
+
+    ``began`` are the wells [Ah] that it set out from.
+    """
+
+    seconds: float
+    began: Mapping[str, Well2]
+    first: Moment
+    last: Moment
+    error: float
+
+
+def instant(
+    kernel: Kernel,
+    banks: Mapping[str, LivingBank],
+    at_s: float,
+    wells: Mapping[str, Well2],
+    warmth_c: Mapping[str, float],
+    around: Surroundings,
+    *,
+    kinetics: bool = True,
+) -> Moment:
+    """The circuit at a moment [s], before any time has passed."""
+    _set(kernel, at_s, warmth_c, around)
+    stages = {name: Stage(bank.head(wells[name])) for name, bank in banks.items()}
+    point = kernel.solve(stages, kinetics=kinetics)
+    return Moment(kernel, point, wells, warmth_c)
+
+
+def take_step(
+    banks: Mapping[str, LivingBank], at_s: float, now: Moment, seconds: float, around: Surroundings
+) -> Taken:
+    """Let some time [s] pass from a solved moment."""
+    kernel, late = now.kernel, GAMMA * seconds
+    before = inside = {n: b.inside_a(now.wells[n]) for n, b in banks.items()}
+    warmth = _warmer(now, now.point, late, around)
+    first = _stage(kernel, banks, now.wells, inside, late, at_s + late, warmth, around)
+    middle = _after(banks, now.wells, kernel, first, inside, FIRST * seconds)
+    warmth = _warmer(now, first, FIRST * seconds, around)
+    ahead = _warmer(Moment(kernel, first, middle, warmth), first, late, around)
+    inside = {n: b.inside_a(middle[n]) for n, b in banks.items()}
+    last = _stage(kernel, banks, middle, inside, late, at_s + seconds, ahead, around)
+    wells = _after(banks, middle, kernel, last, inside, late)
+    warmth = _warmer(Moment(kernel, first, middle, warmth), last, late, around)
+    early = _after(banks, now.wells, kernel, first, before, late)
+    return Taken(
+        seconds,
+        now.wells,
+        Moment(kernel, first, early, now.warmth_c),
+        Moment(kernel, last, wells, warmth),
+        _error(kernel, banks, wells, first, last, seconds),
+    )
+
+
+def _stage(
+    kernel: Kernel,
+    banks: Mapping[str, LivingBank],
+    wells: Mapping[str, Well2],
+    inside: Mapping[str, float],
+    seconds: float,
+    at_s: float,
+    warmth: Mapping[str, float],
+    around: Surroundings,
+) -> Point:
+    _set(kernel, at_s, warmth, around)
+    hours = seconds / 3600
+    return kernel.solve(
+        {n: Stage(*bank.reach(wells[n], hours), inside[n]) for n, bank in banks.items()}
+    )
+
+
+def _set(kernel: Kernel, at_s: float, warmth: Mapping[str, float], around: Surroundings) -> None:
+    if kernel.state.sun > 0:
+        kernel.light(around.sunlight.at(at_s / 3600))
+    if kernel.alternators:
+        kernel.warm({p.id: heat_share(p, warmth[p.id]) for p in kernel.alternators})
+
+
+def _after(
+    banks: Mapping[str, LivingBank],
+    wells: Mapping[str, Well2],
+    kernel: Kernel,
+    point: Point,
+    inside: Mapping[str, float],
+    seconds: float,
+) -> dict[str, Well2]:
+    hours = seconds / 3600
+    return {
+        n: b.after(wells[n], b.stored_a(kernel.amps(point, n), inside[n]), hours)
+        for n, b in banks.items()
+    }
+
+
+def _warmer(now: Moment, point: Point, seconds: float, around: Surroundings) -> dict[str, float]:
+    """Temperatures [degC] of all alternators after some time [s] at the currents of a point."""
+    kernel = now.kernel
+    driven = {p.id: p for p in kernel.alternators}
+    found = {}
+    for name, warm_c in now.warmth_c.items():
+        part = driven.get(name)
+        # One that stands still cools down to what is aboard.
+        to_c = (
+            settles_c(part, -kernel.amps(point, name), around.aboard_c)
+            if part is not None
+            else (around.aboard_c if around.aboard_c is not None else 20.0)
+        )
+        found[name] = warmer(warm_c, to_c, seconds)
+    return found
+
+
+def _error(
+    kernel: Kernel,
+    banks: Mapping[str, LivingBank],
+    wells: Mapping[str, Well2],
+    first: Point,
+    last: Point,
+    seconds: float,
+) -> float:
+    """The difference from the first-order companion, in allowed ones [-]."""
+    worst = 0.0
+    hours = seconds / 3600
+    for name, bank in banks.items():
+        moved_ah = EMBEDDED * hours * abs(kernel.amps(last, name) - kernel.amps(first, name))
+        whole = bank.model.share * bank.model.total_ah
+        slope = bank.curve.at(bank.head(wells[name]))[1]
+        worst = max(worst, moved_ah / whole * slope / VOLTS_ALLOWED)
+    for part in kernel.alternators:
+        # What a current does to the temperature within a step, by the time constant.
+        a, b = (settles_c(part, kernel.amps(p, part.id), None) for p in (first, last))
+        worst = max(worst, EMBEDDED * min(1.0, seconds / 900) * abs(b - a) / KELVIN_ALLOWED)
+    return worst

@@ -1,0 +1,114 @@
+"""What is counted while a day is lived: hours joined, hot, unserved, overloaded; worst volts."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass, field
+from typing import TypeVar
+
+from strom_engine.batteries import LivingBank
+from strom_engine.dayrun.heat import LIMIT_C
+from strom_engine.dayrun.kernel import Moment
+from strom_engine.dayrun.ledger import Book
+from strom_engine.dayrun.notes import least_v
+from strom_engine.dayrun.standing import Standing
+from strom_engine.dayrun.stepping import FIRST, LAST, Taken
+from strom_engine.design import Design, LoadGroup
+
+__all__ = ["Overload", "Tallies"]
+
+K = TypeVar("K")
+
+
+@dataclass
+class Overload:
+    """A contact or fuse above its rating: the most [A], its rating [A], for how long [s]."""
+
+    most_a: float
+    rating_a: float
+    seconds: float
+
+
+@dataclass
+class Tallies:
+    """Counts so far. Hours [h] by part, item or pair; volts [V]."""
+
+    design: Design
+    banks: Mapping[str, LivingBank]
+    book: Book = field(default_factory=Book)
+    lowest_soc: dict[str, tuple[float, float]] = field(default_factory=dict)
+    highest_soc: dict[str, float] = field(default_factory=dict)
+    joined_h: dict[tuple[str, ...], float] = field(default_factory=dict)
+    unlike_h: dict[tuple[str, ...], float] = field(default_factory=dict)
+    hot_h: dict[str, float] = field(default_factory=dict)
+    hottest_c: dict[str, float] = field(default_factory=dict)
+    unmet_h: dict[str, float] = field(default_factory=dict)
+    wanted_h: dict[str, float] = field(default_factory=dict)
+    worst_v: dict[str, float] = field(default_factory=dict)
+    stage_h: dict[tuple[str, str], float] = field(default_factory=dict)
+    closed_h: dict[str, float] = field(default_factory=dict)
+    engine_h: float = 0.0
+    overloads: dict[str, Overload] = field(default_factory=dict)
+
+    def add(self, taken: Taken, standing: Standing, at_s: float) -> None:
+        """Count a step that ends at a moment [s]."""
+        hours = taken.seconds / 3600
+        self.book.add(taken, self.banks)
+        for name, bank in self.banks.items():
+            self._soc(name, bank.soc(taken.last.wells[name]), at_s)
+        for ids in taken.last.kernel.joined_banks:
+            _count(self.joined_h, ids, hours)
+        for ids in taken.last.kernel.unlike_banks:
+            _count(self.unlike_h, ids, hours)
+        for name, warm_c in taken.last.warmth_c.items():
+            self.hottest_c[name] = max(self.hottest_c.get(name, -273.0), warm_c)
+            if warm_c > LIMIT_C:
+                _count(self.hot_h, name, hours)
+        for name, stage in standing.holding:
+            if name in taken.last.kernel.index:
+                _count(self.stage_h, (name, stage), hours)
+        for name in standing.moved:
+            _count(self.closed_h, name, hours)
+        self.engine_h += hours if standing.engines else 0.0
+        for moment, weight in ((taken.first, FIRST), (taken.last, LAST)):
+            self._loads(moment, standing, weight * hours)
+            self._ratings(moment, weight * taken.seconds)
+
+    def _soc(self, name: str, soc: float, at_s: float) -> None:
+        if soc < self.lowest_soc.get(name, (2.0, 0.0))[0]:
+            self.lowest_soc[name] = soc, at_s
+        self.highest_soc[name] = max(self.highest_soc.get(name, 0.0), soc)
+
+    def _loads(self, moment: Moment, standing: Standing, hours: float) -> None:
+        for group in self.design.of_type(LoadGroup):
+            on = [i for i in group.items if f"{group.id}.{i.id}" in standing.running]
+            if not on:
+                continue
+            volts = moment.volts(f"{group.id}.pos", f"{group.id}.neg") or 0.0
+            if not standing.cranking:
+                self.worst_v[group.id] = min(self.worst_v.get(group.id, 1e9), volts)
+            for item in on:
+                ref = f"{group.id}.{item.id}"
+                _count(self.wanted_h, ref, hours)
+                if volts < least_v(self.design, group, item):
+                    _count(self.unmet_h, ref, hours)
+
+    def _ratings(self, moment: Moment, seconds: float) -> None:
+        for ref, amps, rating_a in moment.kernel.beyond_rating(moment.point):
+            known = self.overloads.setdefault(ref, Overload(amps, rating_a, 0.0))
+            known.most_a = max(known.most_a, amps)
+            known.seconds += seconds
+
+    def begin(self, wells: Mapping[str, tuple[float, float]]) -> None:
+        """Count how full the banks are at the very beginning."""
+        for name, bank in self.banks.items():
+            self._soc(name, bank.soc(wells[name]), 0.0)
+
+    def joined_for(self, pairs: Iterable[str]) -> float:
+        """Hours [h] in which all of some banks were joined."""
+        wanted = set(pairs)
+        return sum(h for ids, h in self.joined_h.items() if wanted <= set(ids))
+
+
+def _count(sums: dict[K, float], key: K, hours: float) -> None:
+    sums[key] = sums.get(key, 0.0) + hours

@@ -1,0 +1,72 @@
+"""Conditions under way: which hold, since when, and what is due next."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterable
+
+from strom_engine.dayrun.kernel import Moment
+from strom_engine.dayrun.watching import Watch
+
+__all__ = ["Timers"]
+
+DONE = math.inf
+
+
+class Timers:
+    """The watches of what stands now, each with its timer."""
+
+    def __init__(self) -> None:
+        self._watches: dict[str, Watch] = {}
+        self._holds: dict[str, bool] = {}
+        self._due: dict[str, float] = {}
+        self._left: dict[str, float] = {}
+
+    def renew(self, watches: Iterable[Watch], now: Moment, at_s: float) -> None:
+        """Watch other things from now on; a timer under way of the same watch goes on."""
+        before, self._watches = self._watches, {w.key: w for w in watches}
+        for key in before:
+            if key not in self._watches:
+                for kept in (self._holds, self._due, self._left):
+                    kept.pop(key, None)
+        self.settle(now, at_s)
+
+    def crossed(self, now: Moment) -> bool:
+        """Whether any condition has begun or ceased to hold."""
+        return any((w.reading(now) > 0) != self._holds[k] for k, w in self._watches.items())
+
+    def soonest(self, before: Moment, after: Moment) -> float:
+        """Share of a step [-] at which the first condition that changed does so, by secant."""
+        found = 1.0
+        for watch in self._watches.values():
+            a, b = watch.reading(before), watch.reading(after)
+            if (b > 0) != self._holds[watch.key] and a != b:
+                found = min(found, max(0.0, a / (a - b)))
+        return found
+
+    def settle(self, now: Moment, at_s: float) -> None:
+        """Start and stop timers by what holds at a moment [s]."""
+        for key, watch in self._watches.items():
+            holds = watch.reading(now) > 0
+            if holds == self._holds.get(key, False) and key in self._holds:
+                continue
+            self._holds[key] = holds
+            if holds:
+                self._due[key] = at_s + self._left.get(key, watch.delay_s)
+            elif key in self._due:
+                due = self._due.pop(key)
+                if watch.adds_up:
+                    self._left[key] = max(0.0, due - at_s)
+
+    def next_due_s(self) -> float:
+        """When the next timer runs out [s]; never is infinite."""
+        return min(self._due.values(), default=math.inf)
+
+    def take(self, at_s: float) -> Watch | None:
+        """A watch whose time has run out; each is taken once for every time that it holds."""
+        ready = [(due, key) for key, due in self._due.items() if due <= at_s + 1e-9]
+        if not ready:
+            return None
+        key = min(ready)[1]
+        self._due[key] = DONE
+        return self._watches[key]

@@ -1,0 +1,66 @@
+"""What is watched while time passes: a condition, how long it must hold, what it then does."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+
+from strom_engine.dayrun.kernel import Moment
+
+__all__ = ["NEVER", "Deed", "Reading", "Watch", "over", "under"]
+
+Reading = Callable[[Moment], float]
+NEVER = -1e9  # a condition that nothing in this circuit can fulfil
+
+
+@dataclass(frozen=True)
+class Deed:
+    """What a watch does when its time has run out.
+
+    ``kind``: ``move`` (a part moves itself: ``to`` is *moved* or *rest*), ``stage`` (a source
+    goes on to stage ``to``), ``note`` (nothing moves: something began or ended).
+    """
+
+    kind: str
+    part: str
+    to: str
+    words: str
+
+
+@dataclass(frozen=True)
+class Watch:
+    """A condition that holds while ``reading`` is above 0, for ``delay_s`` before its deed.
+
+    Its timer starts anew each time unless it ``adds_up``; then it only rests meanwhile.
+    """
+
+    key: str
+    reading: Reading
+    delay_s: float
+    deed: Deed
+    adds_up: bool = False
+
+
+def over(posts: tuple[tuple[str, str], ...], limit_v: float) -> Reading:
+    """Whether the highest voltage between some posts is above a limit [V]."""
+
+    def reading(now: Moment) -> float:
+        known = [v for plus, minus in posts if (v := now.volts(plus, minus)) is not None]
+        return max(known) - limit_v if known else NEVER
+
+    return reading
+
+
+def under(posts: tuple[tuple[str, str], ...], limit_v: float, *, dead: bool = True) -> Reading:
+    """Whether the highest voltage between some posts is below a limit [V].
+
+    ``dead`` says whether posts without any defined voltage count as below.
+    """
+
+    def reading(now: Moment) -> float:
+        known = [v for plus, minus in posts if (v := now.volts(plus, minus)) is not None]
+        if not known:
+            return -NEVER if dead else NEVER
+        return limit_v - max(known)
+
+    return reading

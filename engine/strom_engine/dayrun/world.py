@@ -1,0 +1,132 @@
+"""What does not change while a boat lives through a plan: its parts, its banks' figures, the sun."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import replace
+from typing import cast
+
+from strom_engine.batteries import LivingBank, Well2, living_bank
+from strom_engine.dayrun.faults import Faulty
+from strom_engine.dayrun.gear import gear_watches
+from strom_engine.dayrun.heat import AMBIENT_C
+from strom_engine.dayrun.kernel import Kernel, Moment
+from strom_engine.dayrun.notes import note_watches
+from strom_engine.dayrun.plan import Plan
+from strom_engine.dayrun.regulators import held_v, stage_watches, staged
+from strom_engine.dayrun.standing import Standing
+from strom_engine.dayrun.stepping import Surroundings, instant
+from strom_engine.dayrun.sun import Sunlight
+from strom_engine.dayrun.watching import Watch
+from strom_engine.design import Alternator, Automatic, Bank, Design, moves_itself
+from strom_engine.design.state import default_positions
+from strom_engine.survey import Survey
+
+__all__ = ["World"]
+
+KERNELS_KEPT = 200
+
+
+class World:
+    """A design, perhaps with a fault, and everything about it that a plan does not change."""
+
+    def __init__(
+        self, design: Design, survey: Survey | None, plan: Plan, fault: Faulty | None = None
+    ) -> None:
+        fault = fault or Faulty(design)
+        self.design, self.stuck = fault.design, fault.stuck
+        self.sunlight = Sunlight(plan, survey)
+        self.staged = {p.id: p for p in staged(self.design)}
+        self._automatic = [
+            cast(Automatic, p)
+            for p in self.design.components
+            if moves_itself(p) and p.id not in fault.stuck
+        ]
+        self._dead_cells = fault.dead_cells
+        first_c = next((s.temperature_c for s in plan.temperature if s.start_h <= 0), None)
+        self._figures = {None: self._banks_at(first_c)}
+        self.banks = self._figures[None]
+        self.began: dict[str, Well2] = {
+            b.id: self.banks[b.id].rested(plan.soc.get(b.id, b.soc))
+            for b in self.design.of_type(Bank)
+        }
+        self.first_standing = Standing(
+            positions=tuple(sorted(default_positions(self.design).items())),
+            moved=frozenset(name for name, moved in self.stuck.items() if moved),
+            lit=self.sunlight.at(1e-6) > 0,
+            holding=tuple((name, "bulk") for name in self.staged),
+            temperature_c=first_c,
+        )
+        self._kernels: dict[tuple[object, ...], Kernel] = {}
+
+    def _banks_at(self, temperature_c: float | None) -> dict[str, LivingBank]:
+        return {
+            b.id: living_bank(b, temperature_c, self._dead_cells.get(b.id, 0))
+            for b in self.design.of_type(Bank)
+        }
+
+    def banks_at(self, temperature_c: float | None) -> Mapping[str, LivingBank]:
+        """Figures of the banks at a temperature [degC]; what they hold stays what it was."""
+        if temperature_c not in self._figures:
+            self._figures[temperature_c] = {
+                name: replace(self.banks[name], resistance_ohm=bank.resistance_ohm)
+                for name, bank in self._banks_at(temperature_c).items()
+            }
+        return self._figures[temperature_c]
+
+    def around(self, standing: Standing) -> Surroundings:
+        """The sun and the air of a standing."""
+        return Surroundings(self.sunlight, standing.temperature_c)
+
+    def kernel(self, standing: Standing) -> Kernel:
+        """The circuit of a standing, everything in it as that says."""
+        key = standing.circuit_key
+        kernel = self._kernels.pop(key, None)
+        if kernel is None:
+            kernel = Kernel(self.design, standing, self.banks_at(standing.temperature_c))
+            if len(self._kernels) >= KERNELS_KEPT:
+                self._kernels.pop(next(iter(self._kernels)))
+        self._kernels[key] = kernel
+        kernel.run(standing.running)
+        for name, stage in standing.holding:
+            kernel.hold(name, held_v(self.staged[name], stage))
+        return kernel
+
+    def first_moment(self) -> Moment:
+        """The circuit before anything has happened."""
+        kernel = self.kernel(self.first_standing)
+        kernel.follow(None)
+        warmth = {p.id: AMBIENT_C for p in self.design.of_type(Alternator)}
+        return self.moment(self.first_standing, 0.0, self.began, warmth)
+
+    def moment(
+        self,
+        standing: Standing,
+        at_s: float,
+        wells: Mapping[str, Well2],
+        warmth_c: Mapping[str, float],
+        like: Kernel | None = None,
+        *,
+        kinetics: bool = True,
+    ) -> Moment:
+        """The circuit of a standing at a moment [s], before any time has passed in it."""
+        kernel = self.kernel(standing)
+        if like is not None and like is not kernel:
+            kernel.follow(like)
+        banks, around = self.banks_at(standing.temperature_c), self.around(standing)
+        return instant(kernel, banks, at_s, wells, warmth_c, around, kinetics=kinetics)
+
+    def watches(self, standing: Standing) -> tuple[Watch, ...]:
+        """Everything that is watched while things stand so."""
+        found: list[Watch] = []
+        for part in self._automatic:
+            found += gear_watches(self.design, part, standing)
+        for source in self.staged.values():
+            found += stage_watches(self.design, source, standing)
+        found += note_watches(self.design, standing)
+        return tuple(found)
+
+    @property
+    def automatic(self) -> list[Automatic]:
+        """What moves by itself and does not stick."""
+        return self._automatic
