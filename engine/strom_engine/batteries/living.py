@@ -137,14 +137,20 @@ class LivingBank:
         at_hand = c * total * self.curve.integral(self.head(wells))
         return at_hand + (1 - c) * total * self.curve.integral(self.bound_head(wells))
 
-    def lost_w(self, wells: Well2, current_a: float, terminal_v: float) -> float:
-        """Power [W] lost inside: resistance, overpotential, coulombs, leaks, between the wells."""
+    def kept_w(self, wells: Well2, stored_a: float) -> float:
+        """Power [W] that the wells take in at a current into them, what flows between them off."""
         emf = self.emf_v(wells)
         bound_v = self.curve.at(self.bound_head(wells))[0]
         c, k, total = self.model.share, self.model.rate_per_h, self.model.total_ah
         flow_a = k * c * (1 - c) * total * (self.bound_head(wells) - self.head(wells))
-        stored = self.stored_a(current_a, self.inside_a(wells))
-        return terminal_v * current_a - emf * stored + flow_a * (bound_v - emf)
+        return emf * stored_a - flow_a * (bound_v - emf)
+
+    def kept_wh(self, wells: Well2, stored_a: float, hours: float) -> float:
+        """Energy [Wh] that the wells take in within a time at a constant current, by Simpson."""
+        middle = self.after(wells, stored_a, hours / 2)
+        end = self.after(wells, stored_a, hours)
+        a, b, c = (self.kept_w(w, stored_a) for w in (wells, middle, end))
+        return hours * (a + 4 * b + c) / 6
 
 
 def living_bank(bank: Bank, temperature_c: float | None = None, dead_cells: int = 0) -> LivingBank:

@@ -45,6 +45,7 @@ class Element(Protocol):
     control_plus: int
     control_minus: int
     local: ClassVar[bool]  # whether its mode follows from its own voltage alone
+    curved: ClassVar[bool]  # whether a linear model can be off its law within a mode
     gentle: bool  # leave a slope that falls out of the linear model
 
     def modes(self) -> tuple[str, ...]:
@@ -69,6 +70,7 @@ class OwnVoltage:
     """Between two nodes, and ruled by the voltage between those two alone."""
 
     local: ClassVar[bool] = True
+    curved: ClassVar[bool] = True
     name: str
     plus: int
     minus: int
@@ -130,6 +132,7 @@ class SourceElement:
     """
 
     local: ClassVar[bool] = False
+    curved: ClassVar[bool] = True
     name: str
     plus: int
     minus: int
@@ -214,6 +217,7 @@ class OneWayElement(OwnVoltage):
     """Lets current through from plus to minus only, past its knee voltage, up to its limit."""
 
     local: ClassVar[bool] = False
+    curved: ClassVar[bool] = False
     resistance_ohm: float
     knee_v: float = 0.0
     limit_a: float = math.inf
@@ -282,6 +286,7 @@ class LoadElement(OwnVoltage):
 class ResistorElement(OwnVoltage):
     """A plain resistance: the starter while it cranks, a leak inside an idle charger."""
 
+    curved: ClassVar[bool] = False
     resistance_ohm: float
 
     def modes(self) -> tuple[str, ...]:

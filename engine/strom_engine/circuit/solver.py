@@ -107,6 +107,7 @@ class _Round:
         return all(
             abs(e.residual_a(mode, span[0], a)) < self.tolerance_a
             for e, mode, span, a in self.states
+            if e.curved
         )
 
 

@@ -30,12 +30,22 @@ class StoringBankElement(OwnVoltage):
     def __post_init__(self) -> None:
         super().__post_init__()
         self._about_a = 0.0
+        self._known: tuple[str, float, tuple[float, float]] = ("", 0.0, (0.0, 0.0))
+
+    def stand(self, free: float, per_a: float, inside_a: float, *, kinetics: bool) -> None:
+        """Set the end of a step."""
+        self.free, self.per_a, self.inside_a = free, per_a, inside_a
+        self.kinetics = kinetics
+        self._known = ("", 0.0, (0.0, 0.0))
 
     def modes(self) -> tuple[str, ...]:
         return ("discharge", "charge")
 
     def _law(self, mode: str, amps: float) -> tuple[float, float]:
         """Terminal voltage [V] at a current, and its slope [ohm]."""
+        known = self._known
+        if known[1] == amps and known[0] == mode:
+            return known[2]  # what was checked in one round is what the next starts from
         bank = self.bank
         share = bank.efficiency if mode == "charge" else 1.0
         emf, slope = bank.curve.at(self.free + self.per_a * (share * amps - self.inside_a))
@@ -44,6 +54,7 @@ class StoringBankElement(OwnVoltage):
         if mode == "charge" and self.kinetics:
             volts += bank.eta_slope_v * math.asinh(amps / bank.eta_current_a)
             ohm += bank.eta_slope_v / math.hypot(bank.eta_current_a, amps)
+        self._known = mode, amps, (volts, ohm)
         return volts, ohm
 
     def stamp(self, mode: str, volts: float, control_v: float) -> Stamp:

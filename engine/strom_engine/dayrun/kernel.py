@@ -39,9 +39,9 @@ from strom_engine.reference import load_table
 
 __all__ = ["Kernel", "Moment", "Point", "Stage"]
 
-# How far a linear model may be from its law within a day [A]: a thousandth of an ampere-hour
-# in a day is far below what anybody can measure.
-TOLERANCE_A = 1e-5
+# How far a linear model may be from its law within a day [A]: some thousandths of an ampere-hour
+# in a day are far below what anybody can measure.
+TOLERANCE_A = 1e-4
 
 
 @dataclass(frozen=True)
@@ -55,12 +55,17 @@ class Stage:
 
 @dataclass(frozen=True)
 class Point:
-    """A solved moment: node volts [V], element amps [A], and each element's own volts [V]."""
+    """A solved moment: node volts [V], element amps [A], and each element's own volts [V].
+
+    ``beyond`` are contacts and fuses with more than they are rated for: their post, amps and
+    rating [A].
+    """
 
     volts: list[float]
     amps: NDArray[np.float64]
     spans: NDArray[np.float64]
     solution: Solution
+    beyond: list[tuple[str, float, float]]
 
 
 class Kernel:
@@ -167,15 +172,18 @@ class Kernel:
         """
         for element in self._banks:
             stage = stages[element.name]
-            element.free, element.per_a = stage.free, stage.per_a
-            element.inside_a, element.kinetics = stage.inside_a, kinetics
+            element.stand(stage.free, stage.per_a, stage.inside_a, kinetics=kinetics)
         assert self._last is not None  # follow() comes first
         found = self._prepared.solve(self._last.volts, self._last.modes, TOLERANCE_A)
         if kinetics:
             self._last = found
         volts = found.volts
         return Point(
-            volts.tolist(), np.array(found.amps), volts[self._plus] - volts[self._minus], found
+            volts.tolist(),
+            np.array(found.amps),
+            volts[self._plus] - volts[self._minus],
+            found,
+            self._beyond_rating(volts),
         )
 
     def span(self, plus: str, minus: str) -> tuple[int, int] | None:
@@ -201,13 +209,13 @@ class Kernel:
         drops = volts[self._from] - volts[self._to]
         return float(np.dot(drops * drops, self._conductance))
 
-    def beyond_rating(self, point: Point) -> list[tuple[str, float, float]]:
-        """Contacts and fuses with more than they are rated for: post ref, amps, rating [A]."""
-        volts = point.solution.volts
+    def _beyond_rating(self, volts: NDArray[np.float64]) -> list[tuple[str, float, float]]:
         amps = np.abs(volts[self._rated_from] - volts[self._rated_to]) * self._rated_s
+        over = amps > self._ratings
+        if not over.any():
+            return []
         return [
-            (self._rated[i], float(amps[i]), float(self._ratings[i]))
-            for i in np.flatnonzero(amps > self._ratings)
+            (self._rated[i], float(amps[i]), float(self._ratings[i])) for i in np.flatnonzero(over)
         ]
 
     def through_a(self, point: Point, part: str) -> float:

@@ -16,6 +16,8 @@ from strom_engine.dayrun.stepping import FIRST, LAST, Taken
 __all__ = ["BankAccount", "Book", "Ledger", "Line"]
 
 Vector = NDArray[np.float64]
+# In longer steps charge flows between the wells along a curve that two points do not show.
+LONG_S = 300.0
 
 
 @dataclass(frozen=True)
@@ -79,13 +81,14 @@ class Book:
         for moment, weight in ((taken.first, FIRST), (taken.last, LAST)):
             hours = weight * taken.seconds / 3600
             amps, spans = moment.point.amps, moment.point.spans
-            into, out = np.maximum(amps, 0.0), np.maximum(-amps, 0.0)
-            sums += hours * np.vstack((into, out, into * spans, out * spans))
+            into, out = hours * np.maximum(amps, 0.0), hours * np.maximum(-amps, 0.0)
+            sums[0] += into
+            sums[1] += out
+            sums[2] += into * spans
+            sums[3] += out * spans
             self.cables_wh += hours * kernel.lost_w(moment.point)
-            for name, bank in banks.items():
-                i = kernel.index[name]
-                lost_w = bank.lost_w(moment.wells[name], float(amps[i]), float(spans[i]))
-                self.lost_wh[name] = self.lost_wh.get(name, 0.0) + hours * lost_w
+        for name, bank in banks.items():
+            self.lost_wh[name] = self.lost_wh.get(name, 0.0) + _lost_wh(name, bank, taken)
 
     def close(self) -> None:
         """Carry the open page over to the sums by name."""
@@ -142,6 +145,24 @@ class Book:
             more_ah=more_ah,
             more_wh=bank.stored_wh(ended) - bank.stored_wh(began),
         )
+
+
+def _lost_wh(name: str, bank: LivingBank, taken: Taken) -> float:
+    """What a bank turned into heat within a step [Wh]: taken in at its terminals, not kept."""
+    i = taken.last.kernel.index[name]
+    wells, lost_wh = taken.began[name], 0.0
+    for moment, weight in ((taken.first, FIRST), (taken.last, LAST)):
+        hours = weight * taken.seconds / 3600
+        amps = float(moment.point.amps[i])
+        stored_a = bank.stored_a(amps, bank.inside_a(wells))
+        end = bank.after(wells, stored_a, hours)
+        if taken.seconds > LONG_S:
+            kept_wh = bank.kept_wh(wells, stored_a, hours)
+        else:
+            kept_wh = hours * bank.kept_w(moment.wells[name], stored_a)
+        lost_wh += hours * amps * float(moment.point.spans[i]) - kept_wh
+        wells = end
+    return lost_wh
 
 
 def _lines(sums: Mapping[str, Vector], parts: Mapping[str, str], sign: int) -> dict[str, Line]:

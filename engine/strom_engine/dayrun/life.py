@@ -244,7 +244,7 @@ class Life:
     def _fuse_room(self) -> float:
         """How long [s] until some fuse opens if the currents stay as they are."""
         room = self._end_s
-        for ref, amps, rating_a in self.now.kernel.beyond_rating(self.now.point):
+        for ref, amps, rating_a in self.now.point.beyond:
             whole_s = opening_s(amps / rating_a) if self._opens(ref) else None
             if whole_s is not None:
                 room = min(room, max(SHORTEST_STEP_S, whole_s * (1 - self._fuse_heat.get(ref, 0))))
@@ -256,7 +256,7 @@ class Life:
 
     def _heat_fuses(self, taken: Taken) -> None:
         hot = {}
-        for ref, amps, rating_a in taken.last.kernel.beyond_rating(taken.last.point):
+        for ref, amps, rating_a in taken.last.point.beyond:
             whole_s = opening_s(amps / rating_a) if self._opens(ref) else None
             if whole_s is not None:
                 hot[ref] = self._fuse_heat.get(ref, 0.0) + taken.seconds / whole_s

@@ -22,7 +22,7 @@ __all__ = ["FIRST", "LAST", "Surroundings", "Taken", "instant", "take_step"]
 GAMMA = 1 - 1 / math.sqrt(2)
 FIRST, LAST = 1 - GAMMA, GAMMA  # weights of the two stages
 EMBEDDED = 0.5 - GAMMA  # weight by which the first-order companion differs
-VOLTS_ALLOWED = 0.0005  # error of a bank's EMF that one step may make [V]
+VOLTS_ALLOWED = 0.001  # error of a bank's EMF that one step may make [V]
 KELVIN_ALLOWED = 0.5
 
 
@@ -86,7 +86,7 @@ def take_step(
         now.wells,
         Moment(kernel, first, early, now.warmth_c),
         Moment(kernel, last, wells, warmth),
-        _error(kernel, banks, wells, first, last, seconds),
+        _error(kernel, banks, now.wells, wells, first, last, seconds),
     )
 
 
@@ -149,6 +149,7 @@ def _warmer(now: Moment, point: Point, seconds: float, around: Surroundings) -> 
 def _error(
     kernel: Kernel,
     banks: Mapping[str, LivingBank],
+    began: Mapping[str, Well2],
     wells: Mapping[str, Well2],
     first: Point,
     last: Point,
@@ -160,7 +161,8 @@ def _error(
     for name, bank in banks.items():
         moved_ah = EMBEDDED * hours * abs(kernel.amps(last, name) - kernel.amps(first, name))
         whole = bank.model.share * bank.model.total_ah
-        slope = bank.curve.at(bank.head(wells[name]))[1]
+        # Where the curve bends within the step, its steeper side counts.
+        slope = max(bank.curve.at(bank.head(w[name]))[1] for w in (began, wells))
         worst = max(worst, moved_ah / whole * slope / VOLTS_ALLOWED)
     for part in kernel.alternators:
         # What a current does to the temperature within a step, by the time constant.

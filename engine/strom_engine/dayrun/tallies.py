@@ -13,7 +13,7 @@ from strom_engine.dayrun.ledger import Book
 from strom_engine.dayrun.notes import least_v
 from strom_engine.dayrun.standing import Standing
 from strom_engine.dayrun.stepping import FIRST, LAST, Taken
-from strom_engine.design import Design, LoadGroup
+from strom_engine.design import Design, LoadGroup, LoadItem
 
 __all__ = ["Overload", "Tallies"]
 
@@ -49,6 +49,9 @@ class Tallies:
     closed_h: dict[str, float] = field(default_factory=dict)
     engine_h: float = 0.0
     overloads: dict[str, Overload] = field(default_factory=dict)
+    _on: tuple[Standing | None, list[tuple[LoadGroup, list[LoadItem]]]] = field(
+        default=(None, []), repr=False
+    )
 
     def add(self, taken: Taken, standing: Standing, at_s: float) -> None:
         """Count a step that ends at a moment [s]."""
@@ -79,11 +82,16 @@ class Tallies:
             self.lowest_soc[name] = soc, at_s
         self.highest_soc[name] = max(self.highest_soc.get(name, 0.0), soc)
 
+    def _switched_on(self, standing: Standing) -> list[tuple[LoadGroup, list[LoadItem]]]:
+        """Groups with something on, and what."""
+        if self._on[0] is not standing:
+            groups = self.design.of_type(LoadGroup)
+            on = [(g, [i for i in g.items if f"{g.id}.{i.id}" in standing.running]) for g in groups]
+            self._on = standing, [(group, items) for group, items in on if items]
+        return self._on[1]
+
     def _loads(self, moment: Moment, standing: Standing, hours: float) -> None:
-        for group in self.design.of_type(LoadGroup):
-            on = [i for i in group.items if f"{group.id}.{i.id}" in standing.running]
-            if not on:
-                continue
+        for group, on in self._switched_on(standing):
             volts = moment.volts(f"{group.id}.pos", f"{group.id}.neg") or 0.0
             if not standing.cranking:
                 self.worst_v[group.id] = min(self.worst_v.get(group.id, 1e9), volts)
@@ -94,7 +102,7 @@ class Tallies:
                     _count(self.unmet_h, ref, hours)
 
     def _ratings(self, moment: Moment, seconds: float) -> None:
-        for ref, amps, rating_a in moment.kernel.beyond_rating(moment.point):
+        for ref, amps, rating_a in moment.point.beyond:
             known = self.overloads.setdefault(ref, Overload(amps, rating_a, 0.0))
             known.most_a = max(known.most_a, amps)
             known.seconds += seconds
