@@ -20,6 +20,9 @@ HOURS_A_MONTH = 730.0
 # Below empty the voltage of a lead or lithium cell collapses within a few hundredths of its
 # charge; the table ends at empty, so that the curve goes on from there to nothing.
 EMPTY_SPAN = 0.02
+# Flat plates in watery acid conduct badly: a bank run below empty has many times its resistance,
+# so that what joins it is not short-circuited. Own judgement; low confidence.
+FLAT_RESISTANCE_GAIN = 20.0
 # Charge pressed in above full leaks off as gas and heat: at a float of 2.23 V a cell, a head of
 # about 1.02, about 1 mA per Ah flows for good (typical float current in EN 62485-2, both vented
 # and valve-regulated). In proportion to the head above 1; medium confidence.
@@ -98,6 +101,12 @@ class LivingBank:
     def emf_v(self, wells: Well2) -> float:
         """Rest voltage [V] of the charge at hand."""
         return self.curve.at(self.head(wells))[0]
+
+    def ohm(self, head: float) -> float:
+        """Resistance [ohm] at a head [-]: its own, and more below empty."""
+        if head >= 0.0:
+            return self.resistance_ohm
+        return self.resistance_ohm * (1 + FLAT_RESISTANCE_GAIN * min(1.0, -head / EMPTY_SPAN))
 
     def inside_a(self, wells: Well2) -> float:
         """Current [A] that is lost inside: self-discharge, and the leak above full."""

@@ -1,6 +1,6 @@
 """Design and state -> network -> operating point; and reach, who feeds what, by the graph."""
 
-from strom_engine.circuit.bench import BenchResult, Cell, bench
+from strom_engine.circuit.bench import BenchResult, Cell, bench, laid_out
 from strom_engine.circuit.build import items_on, source_limit_a, source_running
 from strom_engine.circuit.estimated import estimated_cables
 from strom_engine.circuit.operating_point import operating_point
@@ -30,6 +30,7 @@ __all__ = [
     "bench",
     "estimated_cables",
     "items_on",
+    "laid_out",
     "operating_point",
     "position_card",
     "reach",

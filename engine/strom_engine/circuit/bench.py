@@ -10,7 +10,7 @@ from strom_engine.circuit.reach import Reach, reach
 from strom_engine.circuit.results import OperatingPoint
 from strom_engine.design import Design, State, check_state
 
-__all__ = ["BenchResult", "Cell", "bench"]
+__all__ = ["BenchResult", "Cell", "bench", "laid_out"]
 
 
 @dataclass(frozen=True)
@@ -35,7 +35,11 @@ class BenchResult:
 def bench(design: Design, state: State) -> BenchResult:
     """Solve a state and lay out who feeds and who charges. Raises StateError, NotSettledError."""
     state = check_state(design, state)
-    point = operating_point(design, state)
+    return laid_out(design, state, operating_point(design, state))
+
+
+def laid_out(design: Design, state: State, point: OperatingPoint) -> BenchResult:
+    """A solved, checked state with its reach and the two tables."""
     paths = reach(design, state, point.moved())
     loads = {
         name: {

@@ -58,6 +58,8 @@ class Prepared:
         self.elements = elements
         self._metal, self._extra = metal, extra
         self._ports = _Ports.of(metal, extra, elements)
+        self._spans: Spans = []
+        self._modes: list[str] = []
 
     def solve(
         self, guess_v: Vector, modes: Sequence[str], tolerance_a: float = NEWTON_TOLERANCE_A
@@ -76,15 +78,29 @@ class Prepared:
         is done once more in small steps without those slopes. Raises NotSettledError naming
         the elements that keep changing.
         """
-        metal, elements = self._metal, self.elements
+        metal = self._metal
         first_v = np.concatenate((guess_v[metal.kept], guess_v[metal.count :]))
-        first = self._ports.spans(first_v)
+        return self._search(self._ports.spans(first_v), list(modes), tolerance_a)
+
+    def again(self, tolerance_a: float = NEWTON_TOLERANCE_A) -> Solution:
+        """Solve once more from where the last solution stood. Raises NotSettledError."""
+        return self._search(self._spans, self._modes, tolerance_a)
+
+    def stand(self, guess_v: Vector, modes: Sequence[str]) -> None:
+        """Let the next ``again`` start from some voltages [V] and modes, as ``solve`` would."""
+        metal = self._metal
+        first_v = np.concatenate((guess_v[metal.kept], guess_v[metal.count :]))
+        self._spans, self._modes = self._ports.spans(first_v), list(modes)
+
+    def _search(self, first: Spans, modes: list[str], tolerance_a: float) -> Solution:
+        metal, elements = self._metal, self.elements
         for step in (1.0, GENTLE_STEP):
             for element in elements:
                 element.gentle = step < 1
             search = _Search(self._ports, elements, step, first, list(modes), tolerance_a)
             now = search.follow() or search.try_all()
             if now is not None:
+                self._spans, self._modes = now.spans, search.modes
                 whole = _all_volts(metal, self._extra, self._ports.volts(now.amps, now.spans))
                 return Solution(whole, tuple(now.amps), tuple(search.modes), search.rounds)
         changed = tuple(dict.fromkeys(search.changed))

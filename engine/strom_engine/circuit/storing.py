@@ -49,8 +49,9 @@ class StoringBankElement(OwnVoltage):
         bank = self.bank
         share = bank.efficiency if mode == "charge" else 1.0
         emf, slope = bank.curve.at(self.free + self.per_a * (share * amps - self.inside_a))
-        volts = emf + amps * bank.resistance_ohm
-        ohm = bank.resistance_ohm + slope * self.per_a * share
+        own_ohm = bank.ohm(self.free)
+        volts = emf + amps * own_ohm
+        ohm = own_ohm + slope * self.per_a * share
         if mode == "charge" and self.kinetics:
             volts += bank.eta_slope_v * math.asinh(amps / bank.eta_current_a)
             ohm += bank.eta_slope_v / math.hypot(bank.eta_current_a, amps)

@@ -1,0 +1,65 @@
+"""The day run: schedules, events, regulator stages, ledger; slips and faults."""
+
+from strom_engine.dayrun.day import Day, day_run
+from strom_engine.dayrun.events import Event, StartTry
+from strom_engine.dayrun.faults import Fault, Faulty, faulty, possible_faults
+from strom_engine.dayrun.ledger import BankAccount, Ledger, Line
+from strom_engine.dayrun.life import Limits
+from strom_engine.dayrun.moment import moment_of
+from strom_engine.dayrun.outcome import Outcome, outcome_of
+from strom_engine.dayrun.plan import PLAN_VERSION, Plan, check_plan, parse_plan
+from strom_engine.dayrun.ready import ReadyPlan, ready_plans
+from strom_engine.dayrun.recording import Recording
+from strom_engine.dayrun.report import DayReport, day_report
+from strom_engine.dayrun.schools import SCHOOLS, Handling, School, SchoolId, handling, with_school
+from strom_engine.dayrun.slips import (
+    Case,
+    Consequence,
+    consequence,
+    day_of_case,
+    plan_of,
+    possible_cases,
+    ranked,
+)
+from strom_engine.dayrun.standing import Standing
+
+__all__ = [
+    "PLAN_VERSION",
+    "SCHOOLS",
+    "BankAccount",
+    "Case",
+    "Consequence",
+    "Day",
+    "DayReport",
+    "Event",
+    "Fault",
+    "Faulty",
+    "Handling",
+    "Ledger",
+    "Limits",
+    "Line",
+    "Outcome",
+    "Plan",
+    "ReadyPlan",
+    "Recording",
+    "School",
+    "SchoolId",
+    "Standing",
+    "StartTry",
+    "check_plan",
+    "consequence",
+    "day_of_case",
+    "day_report",
+    "day_run",
+    "faulty",
+    "handling",
+    "moment_of",
+    "outcome_of",
+    "parse_plan",
+    "plan_of",
+    "possible_cases",
+    "possible_faults",
+    "ranked",
+    "ready_plans",
+    "with_school",
+]

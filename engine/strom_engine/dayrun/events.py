@@ -27,7 +27,8 @@ EventKind = Literal[
 class Event:
     """At a moment [s]: what happened to a part, in words; ``value`` in ``unit`` where there is one.
 
-    ``to`` is where it went: a position, a stage, closed or open, failed.
+    ``to`` is where it went: a position, a stage, closed or open, failed. ``soc`` is how full each
+    bank was [-], ``charges`` which banks a source charged when its stage changed.
     """
 
     at_s: float
@@ -38,6 +39,7 @@ class Event:
     value: float | None = None
     unit: str = ""
     soc: dict[str, float] = field(default_factory=dict)
+    charges: tuple[str, ...] = ()
 
 
 @dataclass(frozen=True)

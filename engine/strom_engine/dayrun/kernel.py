@@ -41,7 +41,7 @@ __all__ = ["Kernel", "Moment", "Point", "Stage"]
 
 # How far a linear model may be from its law within a day [A]: some thousandths of an ampere-hour
 # in a day are far below what anybody can measure.
-TOLERANCE_A = 1e-4
+TOLERANCE_A = 1e-3
 
 
 @dataclass(frozen=True)
@@ -120,7 +120,7 @@ class Kernel:
         guess = first_guess(self.design, self.circuit, like)
         modes = first_modes(self.design, self.circuit, like)
         starts = [modes.get(e.name, e.modes()[0]) for e in self.circuit.elements]
-        self._last = Solution(guess, (), tuple(starts), 0)
+        self._prepared.stand(guess, starts)
 
     def run(self, running: frozenset[str]) -> None:
         """Switch items on, as ``group.item``; all others off."""
@@ -168,15 +168,12 @@ class Kernel:
         """Solve with the banks at the end of a stage. Raises NotSettledError.
 
         Without ``kinetics`` it is the first instant of a change: the banks have no overpotential
-        yet. Such a moment is not what the next one starts from.
+        yet. ``follow`` comes before the first time.
         """
         for element in self._banks:
             stage = stages[element.name]
             element.stand(stage.free, stage.per_a, stage.inside_a, kinetics=kinetics)
-        assert self._last is not None  # follow() comes first
-        found = self._prepared.solve(self._last.volts, self._last.modes, TOLERANCE_A)
-        if kinetics:
-            self._last = found
+        found = self._last = self._prepared.again(TOLERANCE_A)
         volts = found.volts
         return Point(
             volts.tolist(),

@@ -11,7 +11,7 @@ from numpy.typing import NDArray
 from strom_engine.batteries import LivingBank, Well2
 from strom_engine.circuit.elements import OneWayElement
 from strom_engine.dayrun.kernel import Kernel
-from strom_engine.dayrun.stepping import FIRST, LAST, Taken
+from strom_engine.dayrun.stepping import Taken
 
 __all__ = ["BankAccount", "Book", "Ledger", "Line"]
 
@@ -78,7 +78,7 @@ class Book:
             self.close()
             self._open = kernel, np.zeros((4, len(kernel.names)))
         sums = self._open[1]
-        for moment, weight in ((taken.first, FIRST), (taken.last, LAST)):
+        for moment, weight in zip((taken.first, taken.last), taken.weights, strict=True):
             hours = weight * taken.seconds / 3600
             amps, spans = moment.point.amps, moment.point.spans
             into, out = hours * np.maximum(amps, 0.0), hours * np.maximum(-amps, 0.0)
@@ -151,7 +151,7 @@ def _lost_wh(name: str, bank: LivingBank, taken: Taken) -> float:
     """What a bank turned into heat within a step [Wh]: taken in at its terminals, not kept."""
     i = taken.last.kernel.index[name]
     wells, lost_wh = taken.began[name], 0.0
-    for moment, weight in ((taken.first, FIRST), (taken.last, LAST)):
+    for moment, weight in zip((taken.first, taken.last), taken.weights, strict=True):
         hours = weight * taken.seconds / 3600
         amps = float(moment.point.amps[i])
         stored_a = bank.stored_a(amps, bank.inside_a(wells))

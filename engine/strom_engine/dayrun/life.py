@@ -6,6 +6,7 @@ from bisect import insort
 from collections.abc import Callable
 from dataclasses import dataclass, replace
 
+from strom_engine.circuit import reach
 from strom_engine.dayrun.events import Event, EventKind, StartTry
 from strom_engine.dayrun.gear import held_at_rest
 from strom_engine.dayrun.kernel import Moment
@@ -33,6 +34,8 @@ LOCATED_S = 0.02  # how closely the moment of a crossing is looked for
 BUSY = 400  # so many deeds within a second are a ring that has no end
 BREAK_S = 0.3  # a switch that breaks before it makes stands open for as long as a hand takes
 RETRY_S = 20.0
+JOINING = ("relay", "dcdc", "one_way")  # open at rest; all else that moves is closed
+QUIET = 0.02  # of the allowed error: less than this, and little is taken to change
 DUMPED_A = 5.0  # below this an alternator that loses its bank does no harm
 
 
@@ -66,12 +69,13 @@ class Life:
         self._timers = Timers()
         self._timers.renew(world.watches(self.standing), self.now, 0.0)
         self._step_s = FIRST_STEP_S
+        self._quiet = False
         self._fuse_heat: dict[str, float] = {}
         self._deeds: list[float] = []
         self._cranked: dict[Engine, float | None] = {}
         self._tried: set[Engine] = set()
         self.recorder = Recorder(world.design, world.banks)
-        self.tallies = Tallies(world.design, world.banks)
+        self.tallies = Tallies(world.design, world.banks, plan.living)
         self.tallies.begin(world.began)
         self.events: list[Event] = []
         self.tries: list[StartTry] = []
@@ -102,6 +106,9 @@ class Life:
             return
         seconds = min(room, self._step_s, self.limits.longest_step_s)
         taken = self._take(seconds)
+        if taken.error > 1.0 and self._quiet:
+            self._quiet = False
+            taken = self._take(seconds)
         while taken.error > 1.0 and taken.seconds > SHORTEST_STEP_S:
             shorter = taken.seconds * max(0.1, 0.8 * taken.error**-0.5)
             taken = self._take(max(SHORTEST_STEP_S, shorter))
@@ -112,12 +119,13 @@ class Life:
         if self._timers.crossed(taken.last):
             taken = self._located(taken)
         self._accept(taken)
+        self._quiet = taken.error < QUIET
 
     def _take(self, seconds: float) -> Taken:
         self.steps += 1
         world, standing = self.world, self.standing
         banks, around = world.banks_at(standing.temperature_c), world.around(standing)
-        return take_step(banks, self.at_s, self.now, seconds, around)
+        return take_step(banks, self.at_s, self.now, seconds, around, quiet=self._quiet)
 
     def _located(self, taken: Taken) -> Taken:
         """The step cut off just after the first condition changes."""
@@ -202,7 +210,18 @@ class Life:
         soc = {n: b.soc(self.now.wells[n]) for n, b in self.world.banks.items()}
         named = self.world.design.by_id.get(part)
         text = words if named is None or named.name in words else f"{named.name} {words}"
-        self.events.append(Event(self.at_s, kind, part, text, to, value, unit, soc))
+        charges = self._charged_by(part) if kind == "stage" else ()
+        self.events.append(Event(self.at_s, kind, part, text, to, value, unit, soc, charges))
+
+    def _charged_by(self, source: str) -> tuple[str, ...]:
+        """Banks that a source reaches as things stand."""
+        kernel = self.now.kernel
+        reached = reach(kernel.design, kernel.state, self.standing.moved).charges
+        dcdc = self.world.design.by_id[source]
+        if source in reached:
+            return reached[source]
+        out = kernel.net.group(f"{dcdc.id}.out")
+        return tuple(n for n in self.world.banks if kernel.net.group(f"{n}.pos") == out)
 
     def _is_relay(self, name: str) -> bool:
         return self.world.design.by_id[name].kind == "relay"
@@ -216,10 +235,11 @@ class Life:
         match deed.kind:
             case "move":
                 moved = self.standing.moved
-                closes = deed.to == "moved"
+                at_rest_open = self.world.design.by_id[deed.part].kind in JOINING
+                closes = (deed.to == "moved") == at_rest_open
                 kind: EventKind = "relay" if self._is_relay(deed.part) else "gear"
                 self._tell(kind, deed.part, deed.words, "closed" if closes else "open")
-                there = moved | {deed.part} if closes else moved - {deed.part}
+                there = moved | {deed.part} if deed.to == "moved" else moved - {deed.part}
                 self._change(moved=frozenset(there))
             case "stage":
                 self._tell("stage", deed.part, deed.words, deed.to)

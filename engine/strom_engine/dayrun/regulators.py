@@ -11,9 +11,11 @@ from strom_engine.design import DcDc, Design, Staged
 
 __all__ = ["held_v", "staged", "stage_watches"]
 
-# A regulator takes its set voltage as reached this near to it, and its absorption timer rests
-# when it senses less than that; of a 12 V system. Medium confidence.
+# A regulator takes its set voltage as reached this near to it. Once it has, its timer runs on, and
+# rests only when it senses this much less: a machine that warms up still is in absorption. Of a
+# 12 V system; makers' manuals as commonly published, medium confidence.
 REACHED_V = 0.05
+TIMER_RESTS_V = 0.5
 REACHED_S = 5.0
 TAIL_S = 60.0
 REBULK_S = 60.0
@@ -42,7 +44,7 @@ def stage_watches(design: Design, part: Staged, standing: Standing) -> Iterable[
         deed = Deed("stage", part.id, "absorption", words)
         yield Watch(f"{part.id} full", _senses(part.id, set_v - REACHED_V * scale), REACHED_S, deed)
     elif stage == "absorption":
-        yield from _absorbing(part, set_v - REACHED_V * scale)
+        yield from _absorbing(part, set_v, scale)
     elif stage == "tail":
         yield _tail(part, set_v - REACHED_V * scale)
     elif stage == "float":
@@ -57,17 +59,17 @@ def stage_watches(design: Design, part: Staged, standing: Standing) -> Iterable[
         yield Watch(f"{part.id} anew", low, REBULK_S, deed)
 
 
-def _absorbing(part: Staged, reached_v: float) -> Iterable[Watch]:
+def _absorbing(part: Staged, set_v: float, scale: float) -> Iterable[Watch]:
     """The end of absorption: its time, its tail current, or both one after the other."""
     done = "float" if part.absorption_until != "both" else "tail"
     hours = f"{part.absorption_h:g} h of absorption"
-    sensed = _senses(part.id, reached_v)
+    sensed = _senses(part.id, set_v - TIMER_RESTS_V * scale)
     if part.absorption_until != "tail":
         words = f"{part.name} goes to float: {hours} are over"
         deed = Deed("stage", part.id, done, words)
         yield Watch(f"{part.id} timer", sensed, part.absorption_h * 3600, deed, adds_up=True)
     else:
-        yield _tail(part, reached_v)
+        yield _tail(part, set_v - REACHED_V * scale)
 
 
 def _tail(part: Staged, reached_v: float) -> Watch:

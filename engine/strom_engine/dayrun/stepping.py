@@ -1,9 +1,10 @@
-"""One step through time: two implicit stages of second order, with an estimate of the error.
+"""One step through time: implicit, of second order, with an estimate of the error.
 
-The singly diagonally implicit Runge-Kutta method of order 2 (R. Alexander, SIAM J. Numer. Anal.
-14, 1977): stable for any step, and its second stage is the circuit at the end of the step, so
-that nothing has to be solved twice. Between stages the current is constant, and the wells follow
-it exactly.
+While little changes, the trapezoidal rule: half of the step at the current with which it begins,
+half at that with which it ends; one solution of the circuit a step. Where much changes, the singly
+diagonally implicit Runge-Kutta method of order 2 (R. Alexander, SIAM J. Numer. Anal. 14, 1977):
+two solutions, and no ringing however long the step. With both, the last solution is the circuit at
+the end of the step, and the wells follow each piece of constant current exactly.
 """
 
 from __future__ import annotations
@@ -17,10 +18,11 @@ from strom_engine.dayrun.heat import heat_share, settles_c, warmer
 from strom_engine.dayrun.kernel import Kernel, Moment, Point, Stage
 from strom_engine.dayrun.sun import Sunlight
 
-__all__ = ["FIRST", "LAST", "Surroundings", "Taken", "instant", "take_step"]
+__all__ = ["Surroundings", "Taken", "instant", "take_step"]
 
 GAMMA = 1 - 1 / math.sqrt(2)
-FIRST, LAST = 1 - GAMMA, GAMMA  # weights of the two stages
+STAGES = (1 - GAMMA, GAMMA)  # weights of the two stages
+HALVES = (0.5, 0.5)
 EMBEDDED = 0.5 - GAMMA  # weight by which the first-order companion differs
 VOLTS_ALLOWED = 0.001  # error of a bank's EMF that one step may make [V]
 KELVIN_ALLOWED = 0.5
@@ -38,11 +40,13 @@ class Surroundings:
 class Taken:
     """A step of ``seconds``: both stages, where it ends, and its error in allowed ones [-].
 
-    ``began`` are the wells [Ah] that it set out from.
+    ``began`` are the wells [Ah] that it set out from, ``weights`` [-] the shares of the step that
+    its first and last moment stand for.
     """
 
     seconds: float
     began: Mapping[str, Well2]
+    weights: tuple[float, float]
     first: Moment
     last: Moment
     error: float
@@ -66,28 +70,52 @@ def instant(
 
 
 def take_step(
-    banks: Mapping[str, LivingBank], at_s: float, now: Moment, seconds: float, around: Surroundings
+    banks: Mapping[str, LivingBank],
+    at_s: float,
+    now: Moment,
+    seconds: float,
+    around: Surroundings,
+    *,
+    quiet: bool = False,
 ) -> Taken:
-    """Let some time [s] pass from a solved moment."""
-    kernel, late = now.kernel, GAMMA * seconds
-    before = inside = {n: b.inside_a(now.wells[n]) for n, b in banks.items()}
-    warmth = _warmer(now, now.point, late, around)
-    first = _stage(kernel, banks, now.wells, inside, late, at_s + late, warmth, around)
-    middle = _after(banks, now.wells, kernel, first, inside, FIRST * seconds)
-    warmth = _warmer(now, first, FIRST * seconds, around)
-    ahead = _warmer(Moment(kernel, first, middle, warmth), first, late, around)
-    inside = {n: b.inside_a(middle[n]) for n, b in banks.items()}
+    """Let some time [s] pass from a solved moment; ``quiet`` says that little changes."""
+    kernel = now.kernel
+    weights = HALVES if quiet else STAGES
+    inside = _inside(banks, now, now.wells, weights[0] * seconds)
+    if quiet:
+        first = now
+    else:
+        late = GAMMA * seconds
+        warmth = _warmer(now, now.point, late, around)
+        point = _stage(kernel, banks, now.wells, inside, late, at_s + late, warmth, around)
+        early = _after(banks, now.wells, kernel, point, inside, late)
+        first = Moment(kernel, point, early, now.warmth_c)
+    before_s, late = weights[0] * seconds, weights[1] * seconds
+    middle = _after(banks, now.wells, kernel, first.point, inside, before_s)
+    warmth = _warmer(now, first.point, before_s, around)
+    halfway = Moment(kernel, first.point, middle, warmth)
+    ahead = _warmer(halfway, first.point, late, around)
+    inside = _inside(banks, first, middle, late)
     last = _stage(kernel, banks, middle, inside, late, at_s + seconds, ahead, around)
     wells = _after(banks, middle, kernel, last, inside, late)
-    warmth = _warmer(Moment(kernel, first, middle, warmth), last, late, around)
-    early = _after(banks, now.wells, kernel, first, before, late)
-    return Taken(
-        seconds,
-        now.wells,
-        Moment(kernel, first, early, now.warmth_c),
-        Moment(kernel, last, wells, warmth),
-        _error(kernel, banks, now.wells, wells, first, last, seconds),
-    )
+    warmth = _warmer(halfway, last, late, around)
+    error = _error(kernel, banks, now.wells, wells, first.point, last, seconds)
+    end = Moment(kernel, last, wells, warmth)
+    return Taken(seconds, now.wells, weights, first, end, error)
+
+
+def _inside(
+    banks: Mapping[str, LivingBank], now: Moment, wells: Mapping[str, Well2], seconds: float
+) -> dict[str, float]:
+    """What leaks away inside each bank [A] in the middle of a piece of a step."""
+    found = {}
+    for name, bank in banks.items():
+        inside_a = bank.inside_a(wells[name])
+        if inside_a > bank.self_a:
+            stored_a = bank.stored_a(now.amps(name), inside_a)
+            inside_a = bank.inside_a(bank.after(wells[name], stored_a, seconds / 7200))
+        found[name] = inside_a
+    return found
 
 
 def _stage(

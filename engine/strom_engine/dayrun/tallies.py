@@ -11,9 +11,10 @@ from strom_engine.dayrun.heat import LIMIT_C
 from strom_engine.dayrun.kernel import Moment
 from strom_engine.dayrun.ledger import Book
 from strom_engine.dayrun.notes import least_v
+from strom_engine.dayrun.plan import LivingSpan
 from strom_engine.dayrun.standing import Standing
-from strom_engine.dayrun.stepping import FIRST, LAST, Taken
-from strom_engine.design import Design, LoadGroup, LoadItem
+from strom_engine.dayrun.stepping import Taken
+from strom_engine.design import Design, LoadGroup
 
 __all__ = ["Overload", "Tallies"]
 
@@ -29,12 +30,22 @@ class Overload:
     seconds: float
 
 
+@dataclass(frozen=True)
+class _Served:
+    """A group with what is on: each item, its least volts and whether it must always run."""
+
+    group: str
+    items: list[tuple[str, float, bool]]
+    highest_v: float
+
+
 @dataclass
 class Tallies:
     """Counts so far. Hours [h] by part, item or pair; volts [V]."""
 
     design: Design
     banks: Mapping[str, LivingBank]
+    living: tuple[LivingSpan, ...] = ()
     book: Book = field(default_factory=Book)
     lowest_soc: dict[str, tuple[float, float]] = field(default_factory=dict)
     highest_soc: dict[str, float] = field(default_factory=dict)
@@ -43,19 +54,19 @@ class Tallies:
     hot_h: dict[str, float] = field(default_factory=dict)
     hottest_c: dict[str, float] = field(default_factory=dict)
     unmet_h: dict[str, float] = field(default_factory=dict)
-    wanted_h: dict[str, float] = field(default_factory=dict)
+    on_h: dict[frozenset[str], float] = field(default_factory=dict)
     worst_v: dict[str, float] = field(default_factory=dict)
     stage_h: dict[tuple[str, str], float] = field(default_factory=dict)
     closed_h: dict[str, float] = field(default_factory=dict)
     engine_h: float = 0.0
     overloads: dict[str, Overload] = field(default_factory=dict)
-    _on: tuple[Standing | None, list[tuple[LoadGroup, list[LoadItem]]]] = field(
-        default=(None, []), repr=False
-    )
+    _on: tuple[Standing | None, list[_Served]] = field(default=(None, []), repr=False)
 
     def add(self, taken: Taken, standing: Standing, at_s: float) -> None:
         """Count a step that ends at a moment [s]."""
         hours = taken.seconds / 3600
+        hour = at_s / 3600 - hours / 2
+        aboard = any(s.start_h <= hour < s.end_h for s in self.living)
         self.book.add(taken, self.banks)
         for name, bank in self.banks.items():
             self._soc(name, bank.soc(taken.last.wells[name]), at_s)
@@ -72,9 +83,10 @@ class Tallies:
                 _count(self.stage_h, (name, stage), hours)
         for name in standing.moved:
             _count(self.closed_h, name, hours)
+        _count(self.on_h, standing.running, hours)
         self.engine_h += hours if standing.engines else 0.0
-        for moment, weight in ((taken.first, FIRST), (taken.last, LAST)):
-            self._loads(moment, standing, weight * hours)
+        for moment, weight in zip((taken.first, taken.last), taken.weights, strict=True):
+            self._loads(moment, standing, weight * hours, aboard=aboard)
             self._ratings(moment, weight * taken.seconds)
 
     def _soc(self, name: str, soc: float, at_s: float) -> None:
@@ -82,23 +94,35 @@ class Tallies:
             self.lowest_soc[name] = soc, at_s
         self.highest_soc[name] = max(self.highest_soc.get(name, 0.0), soc)
 
-    def _switched_on(self, standing: Standing) -> list[tuple[LoadGroup, list[LoadItem]]]:
+    def _switched_on(self, standing: Standing) -> list[_Served]:
         """Groups with something on, and what."""
         if self._on[0] is not standing:
-            groups = self.design.of_type(LoadGroup)
-            on = [(g, [i for i in g.items if f"{g.id}.{i.id}" in standing.running]) for g in groups]
-            self._on = standing, [(group, items) for group, items in on if items]
+            found = []
+            for group in self.design.of_type(LoadGroup):
+                on = [
+                    (f"{group.id}.{i.id}", least_v(self.design, group, i), i.always_on)
+                    for i in group.items
+                    if f"{group.id}.{i.id}" in standing.running
+                ]
+                if on:
+                    found.append(_Served(group.id, on, max(limit_v for _, limit_v, _ in on)))
+            self._on = standing, found
         return self._on[1]
 
-    def _loads(self, moment: Moment, standing: Standing, hours: float) -> None:
-        for group, on in self._switched_on(standing):
-            volts = moment.volts(f"{group.id}.pos", f"{group.id}.neg") or 0.0
+    def _loads(
+        self, moment: Moment, standing: Standing, hours: float, *, aboard: bool
+    ) -> None:
+        for one in self._switched_on(standing):
+            known = moment.volts(f"{one.group}.pos", f"{one.group}.neg")
+            volts = known or 0.0
             if not standing.cranking:
-                self.worst_v[group.id] = min(self.worst_v.get(group.id, 1e9), volts)
-            for item in on:
-                ref = f"{group.id}.{item.id}"
-                _count(self.wanted_h, ref, hours)
-                if volts < least_v(self.design, group, item):
+                self.worst_v[one.group] = min(self.worst_v.get(one.group, 1e9), volts)
+            if volts >= one.highest_v:
+                continue
+            for ref, limit_v, always_on in one.items:
+                if known is None and not (always_on or aboard):
+                    continue  # switched off by whoever left: not missed
+                if volts < limit_v:
                     _count(self.unmet_h, ref, hours)
 
     def _ratings(self, moment: Moment, seconds: float) -> None:
@@ -106,6 +130,10 @@ class Tallies:
             known = self.overloads.setdefault(ref, Overload(amps, rating_a, 0.0))
             known.most_a = max(known.most_a, amps)
             known.seconds += seconds
+
+    def wanted_h(self, item: str) -> float:
+        """Hours [h] in which an item, as ``group.item``, was switched on."""
+        return sum(hours for running, hours in self.on_h.items() if item in running)
 
     def begin(self, wells: Mapping[str, tuple[float, float]]) -> None:
         """Count how full the banks are at the very beginning."""

@@ -11,7 +11,7 @@ from strom_engine.dayrun.faults import Faulty
 from strom_engine.dayrun.gear import gear_watches
 from strom_engine.dayrun.heat import AMBIENT_C
 from strom_engine.dayrun.kernel import Kernel, Moment
-from strom_engine.dayrun.notes import note_watches
+from strom_engine.dayrun.notes import LoadNotes, heat_watches
 from strom_engine.dayrun.plan import Plan
 from strom_engine.dayrun.regulators import held_v, stage_watches, staged
 from strom_engine.dayrun.standing import Standing
@@ -58,6 +58,8 @@ class World:
             temperature_c=first_c,
         )
         self._kernels: dict[tuple[object, ...], Kernel] = {}
+        self._gear_watches: dict[tuple[object, ...], tuple[Watch, ...]] = {}
+        self._served = LoadNotes(self.design)
 
     def _banks_at(self, temperature_c: float | None) -> dict[str, LivingBank]:
         return {
@@ -118,13 +120,15 @@ class World:
 
     def watches(self, standing: Standing) -> tuple[Watch, ...]:
         """Everything that is watched while things stand so."""
-        found: list[Watch] = []
-        for part in self._automatic:
-            found += gear_watches(self.design, part, standing)
-        for source in self.staged.values():
-            found += stage_watches(self.design, source, standing)
-        found += note_watches(self.design, standing)
-        return tuple(found)
+        key = standing.moved, standing.engines, standing.cranking, standing.holding
+        if key not in self._gear_watches:
+            found: list[Watch] = []
+            for part in self._automatic:
+                found += gear_watches(self.design, part, standing)
+            for source in self.staged.values():
+                found += stage_watches(self.design, source, standing)
+            self._gear_watches[key] = (*found, *heat_watches(self.design))
+        return (*self._gear_watches[key], *self._served.watches(standing.running))
 
     @property
     def automatic(self) -> list[Automatic]:

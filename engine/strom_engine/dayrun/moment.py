@@ -1,0 +1,88 @@
+"""A recorded moment of a day as the bench shows one: every volt and amp, who feeds what."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import replace
+
+from strom_engine.batteries import Well2
+from strom_engine.circuit import BenchResult, OperatingPoint, laid_out
+from strom_engine.circuit.results import ContactNow, ConverterNow, RelayNow
+from strom_engine.dayrun.faults import Faulty
+from strom_engine.dayrun.kernel import Moment
+from strom_engine.dayrun.plan import Plan
+from strom_engine.dayrun.standing import Standing
+from strom_engine.dayrun.world import World
+from strom_engine.design import DcDc, Design, OneWayCombiner, Relay, moves_itself
+from strom_engine.survey import Survey, surveyed
+
+__all__ = ["moment_of"]
+
+
+def moment_of(
+    design: Design,
+    survey: Survey | None,
+    plan: Plan,
+    standing: Standing,
+    at_s: float,
+    wells: Mapping[str, Well2],
+    warmth_c: Mapping[str, float],
+    fault: Faulty | None = None,
+) -> BenchResult:
+    """The whole circuit at a moment [s] of a day, from what its recording holds of it."""
+    if fault is None:
+        design = surveyed(design, survey)
+    world = World(design, survey, plan, fault)
+    world.first_moment()
+    kernel = world.kernel(standing)
+    kernel.follow(None)
+    now = world.moment(standing, at_s, wells, warmth_c)
+    point = _with_gear(world.design, now, standing)
+    soc = {n: b.soc(wells[n]) for n, b in world.banks.items()}
+    point = replace(point, banks={n: replace(b, soc=soc[n]) for n, b in point.banks.items()})
+    sun = world.sunlight.at(at_s / 3600)
+    state = standing.state(sun).model_copy(update={"soc": soc})
+    return laid_out(kernel.design, state, point)
+
+
+def _with_gear(design: Design, now: Moment, standing: Standing) -> OperatingPoint:
+    """The point with what moves by itself as it stands."""
+    relays: dict[str, RelayNow] = {}
+    converters: dict[str, ConverterNow] = {}
+    contacts: dict[str, ContactNow] = {}
+    for part in design.components:
+        if not moves_itself(part):
+            continue
+        moved = part.id in standing.moved
+        match part:
+            case Relay():
+                sees = {p: now.volts(f"{part.id}.{p}", f"{part.id}.neg") for p in ("a", "b")}
+                words = "stands closed" if moved else "stands open"
+                verdict = "closed" if moved else "open"
+                relays[part.id] = RelayNow(
+                    verdict, moved, False, {} if moved else sees, sees if moved else {}, words
+                )
+            case DcDc() | OneWayCombiner():
+                converters[part.id] = _converter(part, now, runs=moved)
+            case _:
+                verdict = "open" if moved else "closed"
+                words = "is open" if moved else "is closed"
+                contacts[part.id] = ContactNow(verdict, not moved, None, 0.0, words)
+    point = now.kernel.assembled(now.point)
+    return replace(point, relays=relays, converters=converters, contacts=contacts)
+
+
+def _converter(part: DcDc | OneWayCombiner, now: Moment, *, runs: bool) -> ConverterNow:
+    minus = part.out_neg if isinstance(part, DcDc) else "neg"
+    through_a = now.amps(part.id)
+    i = now.kernel.index.get(part.id)
+    return ConverterNow(
+        verdict="closed" if runs else "open",
+        closed=runs,
+        in_v=now.volts(f"{part.id}.in", f"{part.id}.neg"),
+        in_a=now.amps(f"{part.id}.in") if isinstance(part, DcDc) else through_a,
+        out_v=now.volts(f"{part.id}.out", f"{part.id}.{minus}"),
+        out_a=-through_a if isinstance(part, DcDc) else through_a,
+        mode="off" if i is None else now.point.solution.modes[i],
+        why="runs" if runs else "rests",
+    )

@@ -1,0 +1,83 @@
+"""What a day comes to, small enough to lay beside others."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+from strom_engine.dayrun.day import Day
+from strom_engine.dayrun.report import (
+    BankDay,
+    DayReport,
+    Hazard,
+    Rank,
+    clock_words,
+    day_report,
+)
+from strom_engine.design import Bank
+
+__all__ = ["Outcome", "outcome_of"]
+
+
+@dataclass(frozen=True)
+class Outcome:
+    """One day in a row of a table.
+
+    ``lowest_engine_soc`` [-] is that of the engine banks, ``end_soc`` of every bank; ``unmet_h``
+    adds up over items; ``weakest_v`` is the lowest at a starter [V].
+    """
+
+    rank: Rank
+    stranded: bool
+    starts: int
+    started: int
+    in_emergency: int
+    weakest_v: float | None
+    failed_at: str | None
+    lowest_engine_soc: float | None
+    lowest_soc: Mapping[str, float]
+    end_soc: Mapping[str, float]
+    relay_closures: int
+    most_closures_an_hour: int
+    hot_h: float
+    moves_a_day: float
+    unmet_h: float
+    unmet: str | None
+    charged_ah: float
+    hazards: tuple[Hazard, ...]
+    never_charged: tuple[str, ...]
+    float_soc: float | None
+
+
+def outcome_of(day: Day, report: DayReport | None = None) -> Outcome:
+    """The row of a day."""
+    report = report or day_report(day)
+    engine = [b.id for b in day.design.of_type(Bank) if b.role == "engine"]
+    banks: dict[str, BankDay] = {b.bank: b for b in report.banks}
+    failed = next((t for t in report.starts if not t.started), None)
+    volts = [t.volts_v for t in report.starts if t.volts_v is not None]
+    worst = report.unmet[0] if report.unmet else None
+    return Outcome(
+        rank=report.rank,
+        stranded=report.stranded,
+        starts=sum(not t.in_emergency for t in report.starts),
+        started=sum(t.started for t in report.starts),
+        in_emergency=sum(t.started and t.in_emergency for t in report.starts),
+        weakest_v=min(volts, default=None),
+        failed_at=None
+        if failed is None
+        else clock_words(day.plan.clock_h, failed.at_s, day.plan.hours),
+        lowest_engine_soc=min((banks[n].lowest_soc for n in engine), default=None),
+        lowest_soc={n: b.lowest_soc for n, b in banks.items()},
+        end_soc={n: b.end_soc for n, b in banks.items()},
+        relay_closures=sum(r.closures for r in report.relays),
+        most_closures_an_hour=max((r.most_an_hour for r in report.relays), default=0),
+        hot_h=sum(report.hot_h.values()),
+        moves_a_day=report.moves_a_day,
+        unmet_h=sum(u.hours for u in report.unmet),
+        unmet=worst.name if worst else None,
+        charged_ah=sum(b.in_ah for b in report.banks),
+        hazards=report.hazards,
+        never_charged=tuple(n for n, b in banks.items() if not b.was_charged),
+        float_soc=min((f.soc for f in report.floats), default=None),
+    )
