@@ -281,7 +281,7 @@ class _Ports:
         matrix[grounds, grounds] = 1.0
         driven = incidence.copy()
         driven[grounds, :] = 0.0
-        reach = np.linalg.solve(matrix, driven)
+        reach: Vector = np.asarray(np.linalg.solve(matrix, driven), dtype=np.float64)
         remote = bool((base == 0.0).any())
         own = incidence.T @ reach
         return cls(reach, own, controls.T @ reach if remote else own, base, remote, ends)

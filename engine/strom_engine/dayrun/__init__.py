@@ -5,13 +5,14 @@ from strom_engine.dayrun.events import Event, StartTry
 from strom_engine.dayrun.faults import Fault, Faulty, faulty, possible_faults
 from strom_engine.dayrun.ledger import BankAccount, Ledger, Line
 from strom_engine.dayrun.life import Limits
-from strom_engine.dayrun.moment import moment_of
+from strom_engine.dayrun.moment import KeptMoment, moment_of
 from strom_engine.dayrun.outcome import Outcome, outcome_of
 from strom_engine.dayrun.plan import PLAN_VERSION, Plan, check_plan, parse_plan
 from strom_engine.dayrun.ready import ReadyPlan, ready_plans
 from strom_engine.dayrun.recording import Recording
 from strom_engine.dayrun.report import DayReport, day_report
 from strom_engine.dayrun.schools import SCHOOLS, Handling, School, SchoolId, handling, with_school
+from strom_engine.dayrun.showing import DaySheet, KeptMoments, Series, day_sheet
 from strom_engine.dayrun.slips import (
     Case,
     Consequence,
@@ -31,10 +32,13 @@ __all__ = [
     "Consequence",
     "Day",
     "DayReport",
+    "DaySheet",
     "Event",
     "Fault",
     "Faulty",
     "Handling",
+    "KeptMoment",
+    "KeptMoments",
     "Ledger",
     "Limits",
     "Line",
@@ -44,6 +48,7 @@ __all__ = [
     "Recording",
     "School",
     "SchoolId",
+    "Series",
     "Standing",
     "StartTry",
     "check_plan",
@@ -51,6 +56,7 @@ __all__ = [
     "day_of_case",
     "day_report",
     "day_run",
+    "day_sheet",
     "faulty",
     "handling",
     "moment_of",

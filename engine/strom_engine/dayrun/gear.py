@@ -97,9 +97,13 @@ def _relay(relay: Relay, standing: Standing, *, closed: bool) -> Iterable[Watch]
     cut_out = under(posts, relay.cut_out_v)
     yield Watch(f"{relay.id} out", cut_out, relay.cut_out_s, _move(relay, "rest", words))
     words = f"{name} opens: locked out above {relay.lock_high_v:g} V"
-    yield Watch(f"{relay.id} high", over(posts, relay.lock_high_v), LOCK_S, _move(relay, "rest", words))
+    yield Watch(
+        f"{relay.id} high", over(posts, relay.lock_high_v), LOCK_S, _move(relay, "rest", words)
+    )
     words = f"{name} opens: locked out below {relay.lock_low_v:g} V"
-    yield Watch(f"{relay.id} low", under(posts, relay.lock_low_v), LOCK_S, _move(relay, "rest", words))
+    yield Watch(
+        f"{relay.id} low", under(posts, relay.lock_low_v), LOCK_S, _move(relay, "rest", words)
+    )
 
 
 def _converter(part: DcDc | OneWayCombiner, standing: Standing, *, runs: bool) -> Iterable[Watch]:

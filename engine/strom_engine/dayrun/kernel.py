@@ -225,6 +225,10 @@ class Kernel:
                 found = max(found, abs(amps))
         return found
 
+    def given_a(self, point: Point) -> float:
+        """What all sources give together [A]."""
+        return -float(sum(point.amps[self.index[name]] for name in self._sources))
+
     def control_v(self, point: Point, source: str) -> float | None:
         """Voltage [V] that a source senses; None when it is not in the circuit."""
         element = self._sources.get(source)

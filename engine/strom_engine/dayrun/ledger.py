@@ -151,10 +151,10 @@ def _lost_wh(name: str, bank: LivingBank, taken: Taken) -> float:
     """What a bank turned into heat within a step [Wh]: taken in at its terminals, not kept."""
     i = taken.last.kernel.index[name]
     wells, lost_wh = taken.began[name], 0.0
-    for moment, weight in zip((taken.first, taken.last), taken.weights, strict=True):
-        hours = weight * taken.seconds / 3600
+    pieces = zip((taken.first, taken.last), taken.weights, taken.stored_a, strict=True)
+    for moment, weight, stored in pieces:
+        hours, stored_a = weight * taken.seconds / 3600, stored[name]
         amps = float(moment.point.amps[i])
-        stored_a = bank.stored_a(amps, bank.inside_a(wells))
         end = bank.after(wells, stored_a, hours)
         if taken.seconds > LONG_S:
             kept_wh = bank.kept_wh(wells, stored_a, hours)

@@ -255,9 +255,7 @@ class Life:
     def _begin_anew(self, kind: str) -> tuple[tuple[str, str], ...]:
         """Stages after sources of a kind have been started: they begin with bulk."""
         by_id = self.world.design.by_id
-        return tuple(
-            (n, "bulk" if by_id[n].kind == kind else s) for n, s in self.standing.holding
-        )
+        return tuple((n, "bulk" if by_id[n].kind == kind else s) for n, s in self.standing.holding)
 
     # Fuses.
 
@@ -397,9 +395,7 @@ class Life:
         giving = tuple(n for n in self.world.banks if self.now.amps(n) < -0.05 * max(amps, 1.0))
         tried = engine in self._tried
         self.tries.append(
-            StartTry(
-                self.at_s, engine, starter.id, lowest, amps, limit_v, giving, started, tried
-            )
+            StartTry(self.at_s, engine, starter.id, lowest, amps, limit_v, giving, started, tried)
         )
         has = "reaches no bank" if lowest is None else f"{lowest:.1f} V at the starter"
         words = f"Engine starts: {has}" if started else f"Engine does not start: {has}"
@@ -473,5 +469,3 @@ def _belongs(entry: Entry, engine: Engine, at_s: float) -> bool:
     """Whether an entry still waiting belongs to a start that is given up."""
     waits = entry.kind == "cranked" or entry.why == "again"
     return waits and entry.what == engine and entry.at_s >= at_s
-
-

@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import replace
+from dataclasses import dataclass, replace
 
 from strom_engine.batteries import Well2
 from strom_engine.circuit import BenchResult, OperatingPoint, laid_out
-from strom_engine.circuit.results import ContactNow, ConverterNow, RelayNow
+from strom_engine.circuit.results import ContactNow, ConverterNow, RelayNow, Verdict
 from strom_engine.dayrun.faults import Faulty
 from strom_engine.dayrun.kernel import Moment
 from strom_engine.dayrun.plan import Plan
@@ -16,33 +16,40 @@ from strom_engine.dayrun.world import World
 from strom_engine.design import DcDc, Design, OneWayCombiner, Relay, moves_itself
 from strom_engine.survey import Survey, surveyed
 
-__all__ = ["moment_of"]
+__all__ = ["KeptMoment", "moment_of"]
+
+
+@dataclass(frozen=True)
+class KeptMoment:
+    """What a moment [s] is made from again: what stood, wells [Ah] and warmth [degC]."""
+
+    at_s: float
+    standing: Standing
+    wells: Mapping[str, Well2]
+    warmth_c: Mapping[str, float]
 
 
 def moment_of(
     design: Design,
     survey: Survey | None,
     plan: Plan,
-    standing: Standing,
-    at_s: float,
-    wells: Mapping[str, Well2],
-    warmth_c: Mapping[str, float],
+    kept: KeptMoment,
     fault: Faulty | None = None,
-) -> BenchResult:
-    """The whole circuit at a moment [s] of a day, from what its recording holds of it."""
+) -> tuple[Design, BenchResult]:
+    """The whole circuit at a moment of a day, with the design as it then was."""
     if fault is None:
         design = surveyed(design, survey)
     world = World(design, survey, plan, fault)
     world.first_moment()
-    kernel = world.kernel(standing)
+    kernel = world.kernel(kept.standing)
     kernel.follow(None)
-    now = world.moment(standing, at_s, wells, warmth_c)
-    point = _with_gear(world.design, now, standing)
-    soc = {n: b.soc(wells[n]) for n, b in world.banks.items()}
+    now = world.moment(kept.standing, kept.at_s, kept.wells, kept.warmth_c)
+    point = _with_gear(world.design, now, kept.standing)
+    soc = {n: b.soc(kept.wells[n]) for n, b in world.banks.items()}
     point = replace(point, banks={n: replace(b, soc=soc[n]) for n, b in point.banks.items()})
-    sun = world.sunlight.at(at_s / 3600)
-    state = standing.state(sun).model_copy(update={"soc": soc})
-    return laid_out(kernel.design, state, point)
+    sun = world.sunlight.at(kept.at_s / 3600)
+    state = kept.standing.state(sun).model_copy(update={"soc": soc})
+    return kernel.design, laid_out(kernel.design, state, point)
 
 
 def _with_gear(design: Design, now: Moment, standing: Standing) -> OperatingPoint:
@@ -58,7 +65,7 @@ def _with_gear(design: Design, now: Moment, standing: Standing) -> OperatingPoin
             case Relay():
                 sees = {p: now.volts(f"{part.id}.{p}", f"{part.id}.neg") for p in ("a", "b")}
                 words = "stands closed" if moved else "stands open"
-                verdict = "closed" if moved else "open"
+                verdict: Verdict = "closed" if moved else "open"
                 relays[part.id] = RelayNow(
                     verdict, moved, False, {} if moved else sees, sees if moved else {}, words
                 )

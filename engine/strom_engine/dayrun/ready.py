@@ -81,7 +81,9 @@ def _day_trip(design: Design) -> ReadyPlan:
         living=_living(design, (0.5, 10, "under_way")),
         engine=_engine((1, 1.7), (9, 9.7)),
     )
-    about = "Out under engine in the morning, a day's sail, home in the evening, left for the night."
+    about = (
+        "Out under engine in the morning, a day's sail, home in the evening, left for the night."
+    )
     return ReadyPlan("day_trip", about, plan)
 
 

@@ -11,7 +11,7 @@ from strom_engine.dayrun.kernel import Moment
 from strom_engine.dayrun.standing import Standing
 from strom_engine.design import Bank, Design, LoadGroup
 
-__all__ = ["Recording", "Recorder"]
+__all__ = ["Recorder", "Recording"]
 
 
 @dataclass(frozen=True)

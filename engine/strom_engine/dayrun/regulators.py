@@ -9,7 +9,7 @@ from strom_engine.dayrun.standing import Standing
 from strom_engine.dayrun.watching import NEVER, Deed, Reading, Watch
 from strom_engine.design import DcDc, Design, Staged
 
-__all__ = ["held_v", "staged", "stage_watches"]
+__all__ = ["held_v", "stage_watches", "staged"]
 
 # A regulator takes its set voltage as reached this near to it. Once it has, its timer runs on, and
 # rests only when it senses this much less: a machine that warms up still is in absorption. Of a

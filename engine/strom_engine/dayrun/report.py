@@ -13,12 +13,15 @@ from strom_engine.design import Alternator, Bank, Design, FittedInverter, LoadGr
 from strom_engine.reference import chemistry
 
 __all__ = [
+    "CHATTER_AN_HOUR",
+    "FULL",
+    "STUCK_H",
     "BankDay",
     "DayReport",
     "FloatBegan",
     "Hazard",
-    "RelayDay",
     "Rank",
+    "RelayDay",
     "Sentence",
     "Unmet",
     "clock_words",
@@ -33,6 +36,7 @@ FULL = 0.95  # float that begins with less than this in the bank begins too earl
 LATE_UNMET_H = 0.05
 OVER_S = 60.0  # a contact above its rating for longer than a start takes is overloaded
 CHATTER_AN_HOUR = 6.0
+STUCK_H = 2.0  # closed for longer than surface charge lasts under a usual load; own judgement
 
 
 @dataclass(frozen=True)
@@ -60,11 +64,15 @@ class BankDay:
 
 @dataclass(frozen=True)
 class RelayDay:
-    """A combining relay: how often it closed, how long [h], most closures within an hour."""
+    """A combining relay: how often it closed, how long [h], most closures within an hour.
+
+    ``idle_h`` is how long it stood closed while no source gave anything.
+    """
 
     relay: str
     closures: int
     closed_h: float
+    idle_h: float
     most_an_hour: int
 
 
@@ -195,7 +203,8 @@ def _bank(day: Day, bank: Bank) -> BankDay:
 def _relay(day: Day, relay: Relay) -> RelayDay:
     closed = [e.at_s for e in day.events if e.part == relay.id and e.to == "closed"]
     most = max((sum(a <= b < a + 3600 for b in closed) for a in closed), default=0)
-    return RelayDay(relay.id, len(closed), day.tallies.closed_h.get(relay.id, 0.0), most)
+    hours, idle_h = (sums.get(relay.id, 0.0) for sums in (day.tallies.closed_h, day.tallies.idle_h))
+    return RelayDay(relay.id, len(closed), hours, idle_h, most)
 
 
 def _floats(day: Day) -> Iterable[FloatBegan]:
@@ -210,7 +219,8 @@ def _floats(day: Day) -> Iterable[FloatBegan]:
 def _unmet(day: Day) -> Iterable[Unmet]:
     names = {
         f"{g.id}.{i.id}": i.name
-        for g in (*day.design.of_type(LoadGroup), *day.design.of_type(FittedInverter))
+        for g in day.design.components
+        if isinstance(g, LoadGroup | FittedInverter)
         for i in g.items
     }
     for ref, hours in sorted(day.tallies.unmet_h.items(), key=lambda pair: -pair[1]):
@@ -327,9 +337,7 @@ def _about_hazards(hazards: tuple[Hazard, ...]) -> Iterable[Sentence]:
         yield Sentence("bad", f"{same[0].words}{more}.", fixes.get(kind, ""))
 
 
-def _about_relays(
-    design: Design, relays: tuple[RelayDay, ...], day: Day
-) -> Iterable[Sentence]:
+def _about_relays(design: Design, relays: tuple[RelayDay, ...], day: Day) -> Iterable[Sentence]:
     for one in relays:
         name = design.by_id[one.relay].name
         if one.most_an_hour >= CHATTER_AN_HOUR:
@@ -341,10 +349,15 @@ def _about_relays(
         elif one.closures:
             times = "once" if one.closures == 1 else f"{one.closures} times"
             share = one.closed_h / day.plan.hours
+            stuck = one.idle_h > STUCK_H
+            idle = f", {one.idle_h:.1f} h of them with nothing charging" if stuck else ""
             yield Sentence(
-                "good",
+                "caution" if stuck else "good",
                 f"{name} closes {times} and holds the banks together for {one.closed_h:.1f} h, "
-                f"{share:.0%} of the time.",
+                f"{share:.0%} of the time{idle}.",
+                "A dc-dc charger between unlike banks; a higher cut-out between like ones."
+                if stuck
+                else "",
             )
         elif day.tallies.engine_h > 0 or one.closed_h > 0:
             yield Sentence(
@@ -409,4 +422,3 @@ def _rank(
     if unmet:
         return "load_lost"
     return "charge_lost" if any(s.tone == "bad" for s in verdict) else "none"
-

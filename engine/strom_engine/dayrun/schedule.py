@@ -15,7 +15,9 @@ from strom_engine.survey import Survey
 
 __all__ = ["Entry", "schedule"]
 
-Kind = Literal["move", "try", "cranked", "stop", "shore", "on", "off", "sky", "wind", "boat", "temperature"]
+Kind = Literal[
+    "move", "try", "cranked", "stop", "shore", "on", "off", "sky", "wind", "boat", "temperature"
+]
 # What happens at the same moment is done in this order: first what ends, then hands, then starts.
 ORDER: tuple[Kind, ...] = (
     "stop",

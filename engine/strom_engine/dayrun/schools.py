@@ -43,10 +43,16 @@ class School:
 SCHOOLS: tuple[School, ...] = (
     School("a", "Both while it runs", "Both banks together whenever the engine runs, house alone."),
     School("b", "One out, one home", "One bank on the way out, the other on the way home."),
-    School("c", "Engine bank starts", "The engine bank alone for every start; what shares charge"
-           " does the rest."),
-    School("d", "On all day", "Engine and house circuits on and apart all day; combined only in"
-           " an emergency."),
+    School(
+        "c",
+        "Engine bank starts",
+        "The engine bank alone for every start; what shares charge does the rest.",
+    ),
+    School(
+        "d",
+        "On all day",
+        "Engine and house circuits on and apart all day; combined only in an emergency.",
+    ),
     School("as_drawn", "Nobody turns anything", "Every switch stays as it is drawn."),
 )
 
@@ -73,7 +79,9 @@ class Handling:
 def handling(design: Design, school: SchoolId) -> Handling:
     """What a school does with the switches of a design."""
     if school == "as_drawn":
-        drawn = {s.id: s.position for s in switches(design) if s.kind not in ("breaker", "inverter")}
+        drawn: Positions = {
+            s.id: s.position for s in switches(design) if s.kind not in ("breaker", "inverter")
+        }
         return Handling(school, drawn, drawn, drawn, drawn, {})
     aboard = _Aboard(design)
     return {"a": _both, "b": _out_and_home, "c": _engine_bank, "d": _all_day}[school](aboard)
@@ -86,7 +94,7 @@ def with_school(plan: Plan, design: Design, school: SchoolId) -> Plan:
     aboard = sorted((s.start_h, s.end_h) for s in plan.living)
     at_home = any(a <= 0 for a, _ in aboard)
     wanted.append((0.0, way.rest if at_home else way.away, "aboard" if at_home else "leave"))
-    for n, (start_h, end_h) in enumerate(_joined(aboard)):
+    for start_h, end_h in _joined(aboard):
         if start_h > 0:
             wanted.append((start_h, way.rest, "aboard"))
         if end_h < plan.hours:
@@ -98,9 +106,7 @@ def with_school(plan: Plan, design: Design, school: SchoolId) -> Plan:
         stop_h = min(plan.hours, span.end_h + AFTER_STOP_H)
         people = any(a <= span.end_h < b for a, b in aboard)
         wanted.append((stop_h, (way.rest | trip) if people else way.away, "stop"))
-    return plan.model_copy(
-        update={"moves": tuple(_moves(wanted)), "emergency": way.emergency}
-    )
+    return plan.model_copy(update={"moves": tuple(_moves(wanted)), "emergency": way.emergency})
 
 
 def _joined(spans: Iterable[tuple[float, float]]) -> list[tuple[float, float]]:

@@ -153,7 +153,9 @@ def _charge_lost(design: Design, planned: Outcome, case: Case, found: Outcome) -
     }
     worst = max(less, key=lambda n: less[n], default=None)
     if found.in_emergency > planned.in_emergency:
-        text = f"The engine starts only in an emergency, with the banks joined, at {found.failed_at}."
+        text = (
+            f"The engine starts only in an emergency, with the banks joined, at {found.failed_at}."
+        )
         return Consequence("charge_lost", 2.0, (case.words, text))
     if worst is not None and less[worst] > CHARGE_LESS:
         name = design.by_id[worst].name

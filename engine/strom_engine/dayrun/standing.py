@@ -16,8 +16,8 @@ Engine = Literal["first", "second"]
 class Standing:
     """Switches, what has moved by itself, what turns, what is plugged in, what is switched on.
 
-    ``broken`` names the far posts of fuses that have opened. ``holding`` gives the stage of each source that has
-    stages. ``lit`` says whether the sun is up.
+    ``broken`` names the far posts of fuses that have opened. ``holding`` gives the stage of each
+    source that has stages. ``lit`` says whether the sun is up.
     """
 
     positions: tuple[tuple[str, str], ...]

@@ -41,12 +41,13 @@ class Taken:
     """A step of ``seconds``: both stages, where it ends, and its error in allowed ones [-].
 
     ``began`` are the wells [Ah] that it set out from, ``weights`` [-] the shares of the step that
-    its first and last moment stand for.
+    its first and last moment stand for, ``stored_a`` [A] what went into the wells meanwhile.
     """
 
     seconds: float
     began: Mapping[str, Well2]
     weights: tuple[float, float]
+    stored_a: tuple[Mapping[str, float], Mapping[str, float]]
     first: Moment
     last: Moment
     error: float
@@ -87,21 +88,23 @@ def take_step(
     else:
         late = GAMMA * seconds
         warmth = _warmer(now, now.point, late, around)
-        point = _stage(kernel, banks, now.wells, inside, late, at_s + late, warmth, around)
-        early = _after(banks, now.wells, kernel, point, inside, late)
+        point = _stage(kernel, banks, _Piece(now.wells, inside, late), at_s + late, warmth, around)
+        early = _after(banks, now.wells, _stored(kernel, banks, point, inside), late)
         first = Moment(kernel, point, early, now.warmth_c)
     before_s, late = weights[0] * seconds, weights[1] * seconds
-    middle = _after(banks, now.wells, kernel, first.point, inside, before_s)
+    stored = _stored(kernel, banks, first.point, inside)
+    middle = _after(banks, now.wells, stored, before_s)
     warmth = _warmer(now, first.point, before_s, around)
     halfway = Moment(kernel, first.point, middle, warmth)
     ahead = _warmer(halfway, first.point, late, around)
     inside = _inside(banks, first, middle, late)
-    last = _stage(kernel, banks, middle, inside, late, at_s + seconds, ahead, around)
-    wells = _after(banks, middle, kernel, last, inside, late)
+    last = _stage(kernel, banks, _Piece(middle, inside, late), at_s + seconds, ahead, around)
+    stored_last = _stored(kernel, banks, last, inside)
+    wells = _after(banks, middle, stored_last, late)
     warmth = _warmer(halfway, last, late, around)
     error = _error(kernel, banks, now.wells, wells, first.point, last, seconds)
     end = Moment(kernel, last, wells, warmth)
-    return Taken(seconds, now.wells, weights, first, end, error)
+    return Taken(seconds, now.wells, weights, (stored, stored_last), first, end, error)
 
 
 def _inside(
@@ -118,21 +121,28 @@ def _inside(
     return found
 
 
+@dataclass(frozen=True)
+class _Piece:
+    """A piece of a step: wells at its beginning [Ah], leaks inside [A], its length [s]."""
+
+    wells: Mapping[str, Well2]
+    inside: Mapping[str, float]
+    seconds: float
+
+
 def _stage(
     kernel: Kernel,
     banks: Mapping[str, LivingBank],
-    wells: Mapping[str, Well2],
-    inside: Mapping[str, float],
-    seconds: float,
+    piece: _Piece,
     at_s: float,
     warmth: Mapping[str, float],
     around: Surroundings,
 ) -> Point:
+    """The circuit at the end of a piece, which is at a moment [s]."""
     _set(kernel, at_s, warmth, around)
-    hours = seconds / 3600
-    return kernel.solve(
-        {n: Stage(*bank.reach(wells[n], hours), inside[n]) for n, bank in banks.items()}
-    )
+    hours = piece.seconds / 3600
+    ends = {n: bank.reach(piece.wells[n], hours) for n, bank in banks.items()}
+    return kernel.solve({n: Stage(*end, piece.inside[n]) for n, end in ends.items()})
 
 
 def _set(kernel: Kernel, at_s: float, warmth: Mapping[str, float], around: Surroundings) -> None:
@@ -142,19 +152,20 @@ def _set(kernel: Kernel, at_s: float, warmth: Mapping[str, float], around: Surro
         kernel.warm({p.id: heat_share(p, warmth[p.id]) for p in kernel.alternators})
 
 
+def _stored(
+    kernel: Kernel, banks: Mapping[str, LivingBank], point: Point, inside: Mapping[str, float]
+) -> dict[str, float]:
+    return {n: b.stored_a(kernel.amps(point, n), inside[n]) for n, b in banks.items()}
+
+
 def _after(
     banks: Mapping[str, LivingBank],
     wells: Mapping[str, Well2],
-    kernel: Kernel,
-    point: Point,
-    inside: Mapping[str, float],
+    stored_a: Mapping[str, float],
     seconds: float,
 ) -> dict[str, Well2]:
     hours = seconds / 3600
-    return {
-        n: b.after(wells[n], b.stored_a(kernel.amps(point, n), inside[n]), hours)
-        for n, b in banks.items()
-    }
+    return {n: b.after(wells[n], stored_a[n], hours) for n, b in banks.items()}
 
 
 def _warmer(now: Moment, point: Point, seconds: float, around: Surroundings) -> dict[str, float]:

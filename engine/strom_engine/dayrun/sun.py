@@ -61,8 +61,7 @@ class Sunlight:
         count = len(self._clear)
         lit = [w > 0 for w in self._clear]
         # The sun is there between two grid points when either of them is lit.
-        edges = [i for i in range(count) if lit[i] and not lit[i - 1]]
-        edges = [(i - 1) * STEP_H for i in edges]
+        edges = [(i - 1) * STEP_H for i in range(count) if lit[i] and not lit[i - 1]]
         edges += [i * STEP_H for i in range(count) if not lit[i] and lit[i - 1]]
         days = range(-1, int((self._clock_h + hours) // 24) + 1)
         found = (24 * day + edge - self._clock_h for day in days for edge in edges)

@@ -19,6 +19,7 @@ from strom_engine.design import Design, LoadGroup
 __all__ = ["Overload", "Tallies"]
 
 K = TypeVar("K")
+IDLE_A = 0.5  # with less than this from all sources, what is joined only drains together
 
 
 @dataclass
@@ -41,7 +42,11 @@ class _Served:
 
 @dataclass
 class Tallies:
-    """Counts so far. Hours [h] by part, item or pair; volts [V]."""
+    """Counts so far. Hours [h] by part, item or pair; volts [V].
+
+    ``closed_h`` is how long a part stood moved, ``idle_h`` how long of that no source gave
+    anything.
+    """
 
     design: Design
     banks: Mapping[str, LivingBank]
@@ -58,6 +63,7 @@ class Tallies:
     worst_v: dict[str, float] = field(default_factory=dict)
     stage_h: dict[tuple[str, str], float] = field(default_factory=dict)
     closed_h: dict[str, float] = field(default_factory=dict)
+    idle_h: dict[str, float] = field(default_factory=dict)
     engine_h: float = 0.0
     overloads: dict[str, Overload] = field(default_factory=dict)
     _on: tuple[Standing | None, list[_Served]] = field(default=(None, []), repr=False)
@@ -81,8 +87,11 @@ class Tallies:
         for name, stage in standing.holding:
             if name in taken.last.kernel.index:
                 _count(self.stage_h, (name, stage), hours)
+        idle = bool(standing.moved) and taken.last.kernel.given_a(taken.last.point) < IDLE_A
         for name in standing.moved:
             _count(self.closed_h, name, hours)
+            if idle:
+                _count(self.idle_h, name, hours)
         _count(self.on_h, standing.running, hours)
         self.engine_h += hours if standing.engines else 0.0
         for moment, weight in zip((taken.first, taken.last), taken.weights, strict=True):
@@ -109,9 +118,7 @@ class Tallies:
             self._on = standing, found
         return self._on[1]
 
-    def _loads(
-        self, moment: Moment, standing: Standing, hours: float, *, aboard: bool
-    ) -> None:
+    def _loads(self, moment: Moment, standing: Standing, hours: float, *, aboard: bool) -> None:
         for one in self._switched_on(standing):
             known = moment.volts(f"{one.group}.pos", f"{one.group}.neg")
             volts = known or 0.0

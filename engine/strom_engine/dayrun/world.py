@@ -1,4 +1,4 @@
-"""What does not change while a boat lives through a plan: its parts, its banks' figures, the sun."""
+"""What does not change while a boat lives through a plan: its parts, its banks, the sun."""
 
 from __future__ import annotations
 
@@ -44,8 +44,8 @@ class World:
         ]
         self._dead_cells = fault.dead_cells
         first_c = next((s.temperature_c for s in plan.temperature if s.start_h <= 0), None)
-        self._figures = {None: self._banks_at(first_c)}
-        self.banks = self._figures[None]
+        self.banks = self._banks_at(first_c)
+        self._figures: dict[float | None, dict[str, LivingBank]] = {None: self.banks}
         self.began: dict[str, Well2] = {
             b.id: self.banks[b.id].rested(plan.soc.get(b.id, b.soc))
             for b in self.design.of_type(Bank)

@@ -1,6 +1,7 @@
 """One rule, one function, one id; a finding is data, never text put together elsewhere."""
 
 from strom_engine.rules.finding import Figure, Finding, Rule, Severity
+from strom_engine.rules.of_a_day import Lived, day_findings
 from strom_engine.rules.registry import RULES, findings
 from strom_engine.rules.repairing import Repair, RepairPlan, repair_plan, safe
 
@@ -8,10 +9,12 @@ __all__ = [
     "RULES",
     "Figure",
     "Finding",
+    "Lived",
     "Repair",
     "RepairPlan",
     "Rule",
     "Severity",
+    "day_findings",
     "findings",
     "repair_plan",
     "safe",

@@ -19,7 +19,7 @@ from strom_engine.reference import chemistry
 from strom_engine.rules.context import Context, Situation
 from strom_engine.rules.finding import CONFIRM, Figure, Finding, Rule
 
-__all__ = ["RULES"]
+__all__ = ["RULES", "source_to_house"]
 
 REST = frozenset[str]()
 HALF = 0.5  # state of charge at which a bank is drawn upon and must not hold a relay closed
@@ -74,7 +74,7 @@ def _chatter_finding(context: Context, name: str, words: str, why: str) -> Findi
             f"{cycle_s:g} s: up to 3600 / {cycle_s:g} = {3600 / cycle_s:.0f} closures an hour."
         )
         figures = (Figure("Closures an hour, at most", 3600 / cycle_s, "1/h"), *figures)
-    change = _source_to_house(context) if isinstance(part, Relay) else None
+    change = source_to_house(context) if isinstance(part, Relay) else None
     return Finding(
         rule=CH5.id,
         severity="fault" if isinstance(part, Relay) else "caution",
@@ -93,7 +93,7 @@ def _chatter_finding(context: Context, name: str, words: str, why: str) -> Findi
     )
 
 
-def _source_to_house(context: Context) -> MoveCableEnd | None:
+def source_to_house(context: Context) -> MoveCableEnd | None:
     """Move the lead of a charger that lands on the engine bank alone to the house bank."""
     house = next((b for b in context.banks if b.role == "house"), None)
     small = {f"{b.id}.pos" for b in context.banks if b.role == "engine"}

@@ -1,0 +1,107 @@
+"""What stood how and when: switches, gear, stages, engine and shore as strips over time."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterable
+from dataclasses import dataclass
+from itertools import pairwise
+from typing import Literal
+
+from strom_engine.dayrun.day import Day
+from strom_engine.dayrun.standing import Standing
+from strom_engine.design import Alternator, Design, moves_itself
+from strom_engine.design.state import switches
+
+__all__ = ["Strip", "StripPiece", "strips"]
+
+StripKind = Literal["engine", "shore", "sun", "switch", "relay", "gear", "stage"]
+JOINING = ("relay", "dcdc", "one_way")
+
+
+@dataclass(frozen=True)
+class StripPiece:
+    """From a moment to a moment [s] something stood in a state."""
+
+    start_s: float
+    end_s: float
+    state: str
+
+
+@dataclass(frozen=True)
+class Strip:
+    """One thing over the whole day."""
+
+    kind: StripKind
+    part: str
+    name: str
+    pieces: tuple[StripPiece, ...]
+
+
+def strips(day: Day) -> tuple[Strip, ...]:
+    """Every strip of a day, in the order in which they are shown; what never stirs is left out."""
+    found = [
+        Strip(kind, part, name, tuple(_pieces(day, state)))
+        for kind, part, name, state in _states(day.design)
+    ]
+    return tuple(s for s in found if any(p.state not in ("off", "out", "") for p in s.pieces))
+
+
+State = Callable[[Standing], str]
+
+
+def _states(design: Design) -> Iterable[tuple[StripKind, str, str, State]]:
+    yield "engine", "", "Engine", _engine
+    yield "shore", "", "Shore lead", lambda s: "in" if s.shore else "out"
+    for switch in switches(design):
+        if switch.kind not in ("breaker", "inverter"):
+            yield "switch", switch.id, switch.name, _position(switch.id)
+    for part in design.components:
+        if moves_itself(part):
+            kind: StripKind = "relay" if part.kind == "relay" else "gear"
+            yield kind, part.id, part.name, _gear(part.id, joins=part.kind in JOINING)
+    for source in design.components:
+        if getattr(source, "float_v", None) is not None:
+            yield "stage", source.id, source.name, _stage(design, source.id)
+
+
+def _engine(standing: Standing) -> str:
+    if standing.cranking:
+        return "cranking"
+    return "on" if standing.engines else "off"
+
+
+def _position(switch: str) -> State:
+    return lambda s: dict(s.positions).get(switch, "")
+
+
+def _gear(part: str, *, joins: bool) -> State:
+    at_rest, moved = ("open", "closed") if joins else ("closed", "open")
+    return lambda s: moved if part in s.moved else at_rest
+
+
+def _stage(design: Design, source: str) -> State:
+    """A source's stage while it can run; nothing while it stands still."""
+    part = design.by_id[source]
+
+    def state(standing: Standing) -> str:
+        runs = {
+            "charger": standing.shore,
+            "inverter": standing.shore,
+            "solar": standing.lit,
+            "dcdc": source in standing.moved,
+        }.get(part.kind, isinstance(part, Alternator) and part.engine in standing.engines)
+        return dict(standing.holding).get(source, "") if runs else ""
+
+    return state
+
+
+def _pieces(day: Day, state: State) -> Iterable[StripPiece]:
+    record = day.recording
+    words = [state(s) for s in record.standings]
+    start, now = 0.0, words[record.standing[0]]
+    for (_, _), (at_s, number) in pairwise(zip(record.at_s, record.standing, strict=True)):
+        if words[number] != now:
+            if at_s > start:
+                yield StripPiece(start, at_s, now)
+            start, now = at_s, words[number]
+    yield StripPiece(start, day.plan.hours * 3600, now)

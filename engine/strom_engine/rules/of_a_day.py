@@ -1,0 +1,314 @@
+"""Findings that need time, from a day that was lived through: what a still moment cannot show."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+from functools import cached_property
+
+from strom_engine.batteries import expected_life
+from strom_engine.dayrun.plan import Plan
+from strom_engine.dayrun.report import CHATTER_AN_HOUR, FULL, STUCK_H, DayReport, clock_words
+from strom_engine.design import Bank, Design
+from strom_engine.rules import banks, charging, chatter, joining, load_dump, regulation, sensing
+from strom_engine.rules.context import Context
+from strom_engine.rules.finding import Figure, Finding, Rule
+from strom_engine.survey import Survey
+
+__all__ = ["Lived", "day_findings"]
+
+EARLY_FAULT = 0.8
+HOT_H = 0.5
+ORDER = ("danger", "fault", "caution", "note")
+
+
+@dataclass(frozen=True)
+class Lived:
+    """A day with what it was lived with: the design as surveyed, the plan, the report."""
+
+    design: Design
+    survey: Survey | None
+    plan: Plan
+    report: DayReport
+
+    @cached_property
+    def during(self) -> str:
+        """The plan in words, for the arithmetic."""
+        return f"In the plan {self.plan.name}"
+
+    def at(self, at_s: float) -> str:
+        """A moment by the clock."""
+        return clock_words(self.plan.clock_h, at_s, self.plan.hours)
+
+    def name(self, part: str) -> str:
+        """The name people use for a part."""
+        return self.design.by_id[part].name
+
+
+def day_findings(lived: Lived) -> tuple[Finding, ...]:
+    """Everything that rules of time find in a day, the gravest first."""
+    checks = (_starts, _dumps, _unlike, _overloads, _chatter, _stuck, _early, _hot, _never, _wear)
+    found = [finding for check in checks for finding in check(lived)]
+    return tuple(sorted(found, key=lambda f: ORDER.index(f.severity)))
+
+
+def _rule(rules: tuple[tuple[Rule, object], ...], name: str) -> Rule:
+    return next(rule for rule, _ in rules if rule.id == name)
+
+
+def _starts(lived: Lived) -> Iterator[Finding]:
+    """BA-2 by the day: a start that fails with what the banks hold at that moment."""
+    rule = _rule(banks.RULES, "BA-2")
+    failed = [t for t in lived.report.starts if not t.started]
+    if not failed:
+        return
+    one = failed[0]
+    volts = 0.0 if one.volts_v is None else one.volts_v
+    feeding = ", ".join(lived.name(b) for b in one.banks) or "no bank"
+    yield Finding(
+        rule=rule.id,
+        severity="danger" if lived.report.stranded else "fault",
+        title=f"The engine does not start at {lived.at(one.at_s)}",
+        arithmetic=(
+            f"{lived.during}: {one.current_a:.0f} A from {feeding}, {volts:.1f} V at the starter, "
+            f"limit {one.limit_v:g} V: {one.limit_v - volts:.1f} V short.",
+        ),
+        figures=(Figure("At the starter", volts, "V"), Figure("Limit", one.limit_v, "V")),
+        limit=f"{one.limit_v:g} V at the starter",
+        source=rule.source,
+        why="A boat that cannot start is the failure that all else is measured against.",
+        repair="Keep a bank for the engine alone at rest, and share charge with it.",
+        parts=(one.starter,),
+        about="fails in a day",
+    )
+
+
+def _dumps(lived: Lived) -> Iterator[Finding]:
+    """SW-4 and CH-9 by the day: an alternator lost its bank while it gave current."""
+    rule = _rule(load_dump.RULES, "SW-4")
+    for hazard in lived.report.hazards:
+        if hazard.kind != "load_dump" or hazard.at_s is None:
+            continue
+        yield Finding(
+            rule=rule.id,
+            severity="danger",
+            title=f"{lived.name(hazard.part)} loses its bank under load in a day",
+            arithmetic=(f"{lived.during}, {lived.at(hazard.at_s)}: {hazard.words}.",),
+            figures=(Figure("Moment", hazard.at_s / 3600, "h"),),
+            limit="a bank on every alternator that gives current",
+            source=rule.source,
+            why="Its voltage jumps and kills diodes and electronics.",
+            repair="A field contact, a surge clamp, or a bank that stays on the alternator.",
+            parts=(hazard.part,),
+            about="lost its bank in a day",
+        )
+
+
+def _unlike(lived: Lived) -> Iterator[Finding]:
+    """CH-1 by the day: lead and lithium were joined."""
+    rule = _rule(charging.RULES, "CH-1")
+    for hazard in lived.report.hazards:
+        if hazard.kind != "unlike" or hazard.at_s is None:
+            continue
+        yield Finding(
+            rule=rule.id,
+            severity="danger",
+            title=f"{hazard.words} in a day",
+            arithmetic=(f"{lived.during}, {lived.at(hazard.at_s)}: {hazard.words}.",),
+            figures=(Figure("Moment", hazard.at_s / 3600, "h"),),
+            limit="never",
+            source=rule.source,
+            why="Each is charged as the other needs it, and the one drains into the other.",
+            repair="A dc-dc charger between them; no position of a switch that joins them.",
+            parts=(hazard.part,),
+            about="joined in a day",
+        )
+        return
+
+
+def _overloads(lived: Lived) -> Iterator[Finding]:
+    """CH-3 by the day: what shares charge carried more than it is rated for, for long."""
+    rule = _rule(joining.RULES, "CH-3")
+    for hazard in lived.report.hazards:
+        if hazard.kind != "overload" or lived.design.by_id[hazard.part].kind != "relay":
+            continue
+        yield Finding(
+            rule=rule.id,
+            severity="fault",
+            title=f"{lived.name(hazard.part)} is overloaded in a day",
+            arithmetic=(f"{lived.during}: {hazard.words}.",),
+            figures=(Figure("Plan", lived.plan.hours, "h"),),
+            limit="its continuous rating",
+            source=rule.source,
+            why="Its contact heats up and welds shut.",
+            repair="A relay of a higher rating, or less current through it.",
+            parts=(hazard.part,),
+            about="overloaded in a day",
+        )
+
+
+def _chatter(lived: Lived) -> Iterator[Finding]:
+    """CH-5 by the day: closures counted."""
+    rule = _rule(chatter.RULES, "CH-5")
+    for one in lived.report.relays:
+        if one.most_an_hour < CHATTER_AN_HOUR:
+            continue
+        yield Finding(
+            rule=rule.id,
+            severity="fault",
+            title=f"{lived.name(one.relay)} chatters in a day",
+            arithmetic=(
+                f"{lived.during}: {one.closures} closures, up to {one.most_an_hour} in one hour; "
+                f"closed for {one.closed_h:.1f} h in all.",
+            ),
+            figures=(
+                Figure("Closures an hour", one.most_an_hour, "1/h"),
+                Figure("Closures", one.closures, ""),
+            ),
+            limit=f"fewer than {CHATTER_AN_HOUR:g} closures an hour",
+            source=rule.source,
+            why="The house bank gets almost nothing all night, and the contact wears out.",
+            repair="Land the source on the house bank.",
+            parts=(one.relay,),
+            change=chatter.source_to_house(Context(lived.design, lived.survey)),
+            about="chatters in a day",
+        )
+
+
+def _stuck(lived: Lived) -> Iterator[Finding]:
+    """CH-13 by the day: a relay stood closed while nothing charged."""
+    rule = _rule(chatter.RULES, "CH-13")
+    for one in lived.report.relays:
+        if one.idle_h <= STUCK_H:
+            continue
+        yield Finding(
+            rule=rule.id,
+            severity="fault" if one.idle_h > 4 * STUCK_H else "caution",
+            title=f"{lived.name(one.relay)} stands closed with nothing charging",
+            arithmetic=(
+                f"{lived.during}: closed for {one.closed_h:.1f} h, {one.idle_h:.1f} h of them "
+                "while no source gave half an ampere.",
+            ),
+            figures=(Figure("Closed with nothing charging", one.idle_h, "h"),),
+            limit=f"{STUCK_H:g} h",
+            source=rule.source,
+            why="Nothing separates the banks: loads drain both, as far as the cut-out.",
+            repair="A higher cut-out between like banks; a dc-dc charger between unlike ones.",
+            parts=(one.relay,),
+            about="stands closed in a day",
+        )
+
+
+def _early(lived: Lived) -> Iterator[Finding]:
+    """CH-15 by the day: the charge at which float really begins."""
+    rule = _rule(sensing.RULES, "CH-15")
+    for source in dict.fromkeys(f.source for f in lived.report.floats):
+        worst = min((f for f in lived.report.floats if f.source == source), key=lambda f: f.soc)
+        if worst.soc >= FULL:
+            continue
+        yield Finding(
+            rule=rule.id,
+            severity="fault" if worst.soc < EARLY_FAULT else "caution",
+            title=f"{lived.name(source)} goes to float too early",
+            arithmetic=(
+                f"{lived.during}, {lived.at(worst.at_s)}: float begins with "
+                f"{lived.name(worst.bank)} at {worst.soc:.0%}; full is taken from {FULL:.0%}.",
+            ),
+            figures=(Figure("Charge when float begins", 100 * worst.soc, "%"),),
+            limit=f"{FULL:.0%}",
+            source=rule.source,
+            why="The bank never fills, and lead that never fills turns to sulphate.",
+            repair="Both sense leads to the bank, thicker cable on both sides; a longer absorption "
+            "is a crutch.",
+            parts=(source, worst.bank),
+            about="floats early in a day",
+        )
+
+
+def _hot(lived: Lived) -> Iterator[Finding]:
+    """CH-9 by the day: hours above the limit of an alternator."""
+    rule = _rule(regulation.RULES, "CH-9")
+    for name, hours in lived.report.hot_h.items():
+        if hours <= HOT_H:
+            continue
+        hottest = lived.report.hottest_c[name]
+        yield Finding(
+            rule=rule.id,
+            severity="fault",
+            title=f"{lived.name(name)} is too hot for {hours:.1f} h in a day",
+            arithmetic=(
+                f"{lived.during}: up to {hottest:.0f} °C, above 105 °C for {hours:.1f} h of "
+                f"{lived.report.engine_h:.1f} h of engine.",
+            ),
+            figures=(Figure("Hottest", hottest, "°C"), Figure("Too hot", hours, "h")),
+            limit=f"{HOT_H:g} h",
+            source=rule.source,
+            why="Windings and diodes age within months instead of years.",
+            repair="A regulator with a temperature probe, a belt or field limit, or a dc-dc "
+            "charger between.",
+            parts=(name,),
+            about="hot in a day",
+        )
+
+
+def _never(lived: Lived) -> Iterator[Finding]:
+    """CH-7 by the day: a bank that nothing charged though something ran."""
+    rule = _rule(charging.RULES, "CH-7")
+    if lived.report.engine_h < 1 and not lived.plan.shore:
+        return
+    for one in lived.report.banks:
+        if one.was_charged:
+            continue
+        lost = 100 * (one.begin_soc - one.end_soc)
+        yield Finding(
+            rule=rule.id,
+            severity="caution",
+            title=f"{lived.name(one.bank)} is never charged in a day",
+            arithmetic=(
+                f"{lived.during}: {one.in_ah:.1f} Ah in, {one.out_ah:.1f} Ah out; from "
+                f"{one.begin_soc:.0%} to {one.end_soc:.0%}, {lost:.1f} % less.",
+            ),
+            figures=(Figure("Charge in", one.in_ah, "Ah"),),
+            limit="half a hundredth of its capacity",
+            source=rule.source,
+            why="It empties of itself, and is flat when it is needed.",
+            repair="A relay, a dc-dc charger or an output of the charger for it.",
+            parts=(one.bank,),
+            about="never charged in a day",
+        )
+
+
+def _wear(lived: Lived) -> Iterator[Finding]:
+    """BA-8 by the day: years at the depth that this way of living takes."""
+    rule = _rule(banks.RULES, "BA-8")
+    if lived.survey is None or lived.survey.use.days_a_year is None:
+        return
+    for one in lived.report.banks:
+        bank = lived.design.by_id[one.bank]
+        assert isinstance(bank, Bank)
+        depth = max(one.begin_soc, one.end_soc) - one.lowest_soc
+        period = max(1.0, lived.plan.hours / 24)
+        cycles = lived.survey.use.days_a_year / period
+        life = expected_life(bank.chemistry, 1 - one.lowest_soc, cycles)
+        if life.years >= banks.SHORT_LIFE_YEARS or depth < 0.1:
+            continue
+        yield Finding(
+            rule=rule.id,
+            severity="caution",
+            title=f"{bank.name} lasts about {life.years:.1f} years lived like this",
+            arithmetic=(
+                f"{lived.during}: down to {one.lowest_soc:.0%}, {cycles:.0f} times a year "
+                f"({lived.survey.use.days_a_year:g} days / {period:.1f}).",
+                *life.working,
+            ),
+            figures=(
+                Figure("Depth", 100 * (1 - one.lowest_soc), "%"),
+                Figure("Life", life.years, "years"),
+            ),
+            limit=f"{banks.SHORT_LIFE_YEARS:g} years",
+            source=rule.source,
+            why="Deep cycles wear a bank out; lead most of all.",
+            repair="A larger bank, charging more often, or another chemistry.",
+            parts=(bank.id,),
+            about="wears out in a day",
+        )
