@@ -30,6 +30,21 @@ else:
 PY
 }
 
+# start_workers COUNT: workers of the queue in PostgreSQL; their process numbers stand in WORKERS.
+start_workers() {
+  WORKERS=
+  for _ in $(seq "$1"); do
+    "$PY" server/manage.py day_worker >>"$STATE/workers.log" 2>&1 &
+    WORKERS="$WORKERS $!"
+  done
+}
+
+stop_workers() {
+  for pid in ${WORKERS:-}; do kill "$pid" 2>/dev/null || true; done
+  for pid in ${WORKERS:-}; do wait "$pid" 2>/dev/null || true; done
+  WORKERS=
+}
+
 # fingerprint FILES...: one number for the contents and names of files and folders.
 fingerprint() { find "$@" -type f -print0 | LC_ALL=C sort -z | xargs -0 cksum | cksum | cut -d' ' -f1; }
 

@@ -2,6 +2,7 @@
 
 from apps.accounts.permissions import MemberAuth
 from apps.accounts.router import router as accounts_router
+from apps.days.router import router as days_router
 from apps.jobs.router import router as jobs_router
 from apps.jobs.runs_router import router as runs_router
 from apps.jobs.survey_router import router as survey_router
@@ -23,3 +24,4 @@ api.add_router("", jobs_router)
 api.add_router("", survey_router)
 api.add_router("", wiring_router)
 api.add_router("", runs_router)
+api.add_router("", days_router)

@@ -9,7 +9,14 @@ from django.core.exceptions import PermissionDenied
 from django.http import Http404, HttpRequest, HttpResponse, JsonResponse
 from ninja import NinjaAPI
 from ninja.errors import AuthenticationError, HttpError, ValidationError
-from strom_engine.errors import ChangeError, DesignError, NotSettledError, StateError, StromError
+from strom_engine.errors import (
+    ChangeError,
+    DesignError,
+    NotSettledError,
+    PlanError,
+    StateError,
+    StromError,
+)
 
 __all__ = ["ConflictError", "problem_response", "register_problems"]
 
@@ -17,6 +24,7 @@ TITLES: dict[type[StromError], tuple[int, str]] = {
     DesignError: (422, "Not a valid design"),
     ChangeError: (422, "This change does not fit"),
     StateError: (422, "This state does not fit the design"),
+    PlanError: (422, "This plan cannot be lived"),
     NotSettledError: (422, "The operating point does not settle"),
 }
 

@@ -62,6 +62,8 @@ INSTALLED_APPS = [
     "django.contrib.staticfiles",
     "apps.accounts",
     "apps.jobs",
+    "apps.days",
+    "procrastinate.contrib.django",
 ]
 AUTH_USER_MODEL = "accounts.User"
 

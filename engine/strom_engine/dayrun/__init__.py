@@ -12,7 +12,14 @@ from strom_engine.dayrun.ready import ReadyPlan, ready_plans
 from strom_engine.dayrun.recording import Recording
 from strom_engine.dayrun.report import DayReport, day_report
 from strom_engine.dayrun.schools import SCHOOLS, Handling, School, SchoolId, handling, with_school
-from strom_engine.dayrun.showing import DaySheet, KeptMoments, Series, day_sheet
+from strom_engine.dayrun.showing import (
+    DAY_VERSION,
+    DaySheet,
+    KeptMoments,
+    Series,
+    day_sheet,
+    kept_moments,
+)
 from strom_engine.dayrun.slips import (
     Case,
     Consequence,
@@ -25,6 +32,7 @@ from strom_engine.dayrun.slips import (
 from strom_engine.dayrun.standing import Standing
 
 __all__ = [
+    "DAY_VERSION",
     "PLAN_VERSION",
     "SCHOOLS",
     "BankAccount",
@@ -59,6 +67,7 @@ __all__ = [
     "day_sheet",
     "faulty",
     "handling",
+    "kept_moments",
     "moment_of",
     "outcome_of",
     "parse_plan",

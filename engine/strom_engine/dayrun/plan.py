@@ -34,7 +34,8 @@ __all__ = [
 
 PLAN_VERSION = 1
 MAX_DAYS = 200
-Hour = Annotated[float, Field(ge=0, le=24 * MAX_DAYS, allow_inf_nan=False)]
+# Longer plans are told of together with all else that is wrong with them.
+Hour = Annotated[float, Field(ge=0, le=1e6, allow_inf_nan=False)]
 Knots = Annotated[float, Field(ge=0, le=100, allow_inf_nan=False)]
 Occasion = Literal["aboard", "start", "run", "stop", "leave", "by_hand"]
 
@@ -113,7 +114,7 @@ class Plan(Frozen):
 
     version: Literal[1] = 1
     name: Name
-    hours: Annotated[float, Field(gt=0, le=24 * MAX_DAYS, allow_inf_nan=False)] = 24.0
+    hours: Annotated[float, Field(gt=0, le=1e6, allow_inf_nan=False)] = 24.0
     clock_h: Annotated[float, Field(ge=0, lt=24, allow_inf_nan=False)] = 8.0
     month: Annotated[int, Field(ge=1, le=12)] | None = None
     seed: Annotated[int, Field(ge=0, le=10**6)] = 1
@@ -144,7 +145,7 @@ def parse_plan(raw: object, design: Design) -> Plan:
     try:
         plan = Plan.model_validate(raw)
     except ValidationError as error:
-        raise PlanError([_in_days(p) for p in problems_from_pydantic(error)]) from None
+        raise PlanError(problems_from_pydantic(error)) from None
     return check_plan(design, plan)
 
 
@@ -154,13 +155,6 @@ def check_plan(design: Design, plan: Plan) -> Plan:
     if problems:
         raise PlanError(problems)
     return plan
-
-
-def _in_days(problem: Problem) -> Problem:
-    """A length beyond the longest plan, said in days."""
-    if problem.path == "hours" and "less than or equal" in problem.message:
-        return Problem("hours", f"is longer than {MAX_DAYS} days, the longest plan there is")
-    return problem
 
 
 def _overlaps(plan: Plan) -> Iterable[Problem]:
@@ -184,6 +178,9 @@ def _clashes(lane: str, spans: Sequence[tuple[int, Span]]) -> Iterable[Problem]:
 
 
 def _beyond(plan: Plan) -> Iterable[Problem]:
+    if plan.hours > 24 * MAX_DAYS:
+        text = f"{plan.hours / 24:g} days; the longest plan has {MAX_DAYS}"
+        yield Problem("hours", text)
     late = f"after the end of the plan at {plan.hours:g} h"
     for lane in LANES:
         for i, span in enumerate(getattr(plan, lane)):

@@ -16,9 +16,20 @@ from strom_engine.dayrun.report import DayReport, day_report
 from strom_engine.dayrun.standing import Standing
 from strom_engine.dayrun.strips import Strip, strips
 
-__all__ = ["DaySheet", "Flow", "KeptMoments", "Series", "day_sheet", "flows"]
+__all__ = [
+    "DAY_VERSION",
+    "DaySheet",
+    "Flow",
+    "KeptMoments",
+    "Series",
+    "day_sheet",
+    "flows",
+    "kept_moments",
+]
 
 MOST_POINTS = 1500
+# Counted up when days come out otherwise than before, so that kept ones are not taken for new.
+DAY_VERSION = 1
 TRACE_AH = 0.005
 LOADS = "loads"
 
@@ -38,20 +49,22 @@ class Series:
 
 @dataclass(frozen=True)
 class KeptMoments:
-    """What a moment is made from again: what stood, and what the banks held [Ah]."""
+    """What a moment is made from again: what stood, and what the banks held [Ah], over time [s]."""
 
+    at_s: list[float]
     standing: list[int]
     standings: list[Standing]
     wells: dict[str, list[tuple[float, float]]]
+    warmth_c: dict[str, list[float]]
 
-    def at(self, series: Series, at_s: float) -> KeptMoment:
+    def at(self, at_s: float) -> KeptMoment:
         """The last kept moment that is not after another one [s]; the first where all are."""
-        i = max(0, bisect_right(series.at_s, at_s) - 1)
+        i = max(0, bisect_right(self.at_s, at_s) - 1)
         return KeptMoment(
-            at_s=series.at_s[i],
+            at_s=self.at_s[i],
             standing=self.standings[self.standing[i]],
             wells={n: wells[i] for n, wells in self.wells.items()},
-            warmth_c={n: column[i] for n, column in series.warmth_c.items()},
+            warmth_c={n: column[i] for n, column in self.warmth_c.items()},
         )
 
 
@@ -78,7 +91,6 @@ class DaySheet:
     events: list[Event]
     strips: list[Strip]
     series: Series
-    moments: KeptMoments
     steps: int
 
 
@@ -102,15 +114,23 @@ def day_sheet(day: Day, most_points: int = MOST_POINTS) -> DaySheet:
             loads_a=_column(record.loads_a, kept, 2),
             warmth_c={n: _column(c, kept, 1) for n, c in record.warmth_c.items()},
         ),
-        moments=KeptMoments(
-            standing=[int(record.standing[i]) for i in kept],
-            standings=list(record.standings),
-            wells={
-                n: [(round(a[i], 5), round(b[i], 5)) for i in kept]
-                for n, (a, b) in record.wells.items()
-            },
-        ),
         steps=day.steps,
+    )
+
+
+def kept_moments(day: Day, most_points: int = MOST_POINTS) -> KeptMoments:
+    """What every shown moment of a day is made from again."""
+    record = day.recording
+    kept = _kept(record, most_points)
+    return KeptMoments(
+        at_s=_column(record.at_s, kept, 2),
+        standing=[int(record.standing[i]) for i in kept],
+        standings=list(record.standings),
+        wells={
+            n: [(round(a[i], 5), round(b[i], 5)) for i in kept]
+            for n, (a, b) in record.wells.items()
+        },
+        warmth_c={n: _column(c, kept, 1) for n, c in record.warmth_c.items()},
     )
 
 

@@ -1,5 +1,6 @@
 """What leaves and enters: the JSON job file with its schema, CSV, and the SPICE netlist."""
 
+from strom_engine.interchange.day_csv import dump_day
 from strom_engine.interchange.job_file import (
     JOB_VERSION,
     JobFile,
@@ -26,6 +27,7 @@ __all__ = [
     "ReadRuns",
     "VariantFile",
     "dump_counted",
+    "dump_day",
     "dump_job",
     "dump_loads",
     "dump_runs",

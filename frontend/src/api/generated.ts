@@ -148,6 +148,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/comparison": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Ask Comparison
+         * @description Live through variants x schools x plans.
+         */
+        post: operations["apps_days_router_ask_comparison"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/export": {
         parameters: {
             query?: never;
@@ -435,6 +455,146 @@ export interface paths {
          * @description Back to every usual size.
          */
         delete: operations["apps_jobs_runs_router_usual_stock"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/{study_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Study
+         * @description How far a study is.
+         */
+        get: operations["apps_days_router_study"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/{study_id}/cancel": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Cancel
+         * @description Cancel a study.
+         */
+        post: operations["apps_days_router_cancel"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/{study_id}/comparison": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Comparison
+         * @description A comparison as far as it is.
+         */
+        get: operations["apps_days_router_comparison"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/{study_id}/day": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Day
+         * @description A day that was lived through.
+         */
+        get: operations["apps_days_router_day"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/{study_id}/day.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Export Day
+         * @description The series of a day as CSV.
+         */
+        get: operations["apps_days_router_export_day"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/{study_id}/moment": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Moment
+         * @description A moment of a day, every volt and amp of it.
+         */
+        get: operations["apps_days_router_moment"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/studies/{study_id}/sweep": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Sweep
+         * @description A slip test and fault sweep as far as it is.
+         */
+        get: operations["apps_days_router_sweep"];
+        put?: never;
+        post?: never;
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -780,6 +940,94 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/variants/{variant_id}/plans": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Plans
+         * @description The plans of the job for a variant.
+         */
+        get: operations["apps_days_router_plans"];
+        put?: never;
+        /**
+         * New Plan
+         * @description A new plan from a ready one.
+         */
+        post: operations["apps_days_router_new_plan"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/variants/{variant_id}/plans/{plan_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Change Plan
+         * @description Keep a plan as it was changed.
+         */
+        put: operations["apps_days_router_change_plan"];
+        post?: never;
+        /**
+         * Drop Plan
+         * @description Take a plan away.
+         */
+        delete: operations["apps_days_router_drop_plan"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/variants/{variant_id}/plans/{plan_id}/day": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Ask Day
+         * @description Live through a plan; a day that is there already is given again.
+         */
+        post: operations["apps_days_router_ask_day"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/variants/{variant_id}/plans/{plan_id}/sweep": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Ask Sweep
+         * @description The slip test and fault sweep of a plan.
+         */
+        post: operations["apps_days_router_ask_sweep"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/variants/{variant_id}/positions": {
         parameters: {
             query?: never;
@@ -1004,6 +1252,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/variants/{variant_id}/studies": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Studies
+         * @description The newest studies of a variant.
+         */
+        get: operations["apps_days_router_studies"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/variants/{variant_id}/surveyed": {
         parameters: {
             query?: never;
@@ -1187,6 +1455,17 @@ export interface components {
          */
         Alternator: {
             /**
+             * Absorption H
+             * @default 2
+             */
+            absorption_h: number;
+            /**
+             * Absorption Until
+             * @default time
+             * @enum {string}
+             */
+            absorption_until: "time" | "tail" | "both";
+            /**
              * Assumed
              * @default []
              */
@@ -1210,6 +1489,8 @@ export interface components {
             excitation?: ("own" | "output") | null;
             /** Field Limit */
             field_limit?: number | null;
+            /** Float V */
+            float_v?: number | null;
             /**
              * Full Rpm
              * @default 2200
@@ -1235,6 +1516,8 @@ export interface components {
             place?: string | null;
             /** Rated A */
             rated_a: number;
+            /** Rebulk V */
+            rebulk_v?: number | null;
             /**
              * Sensing
              * @default machine
@@ -1247,6 +1530,8 @@ export interface components {
             stud?: ("M4" | "M5" | "M6" | "M8" | "M10" | "M12") | null;
             /** Surge Clamp */
             surge_clamp?: boolean | null;
+            /** Tail A */
+            tail_a?: number | null;
             /** Temperature Probe */
             temperature_probe?: boolean | null;
         };
@@ -1456,6 +1741,50 @@ export interface components {
             vented?: boolean | null;
         };
         /**
+         * BankAccount
+         * @description A bank over the day: in and out at its terminals, lost inside, and what it holds more.
+         */
+        BankAccount: {
+            /** In Ah */
+            in_ah: number;
+            /** In Wh */
+            in_wh: number;
+            /** Lost Ah */
+            lost_ah: number;
+            /** Lost Wh */
+            lost_wh: number;
+            /** More Ah */
+            more_ah: number;
+            /** More Wh */
+            more_wh: number;
+            /** Out Ah */
+            out_ah: number;
+            /** Out Wh */
+            out_wh: number;
+        };
+        /**
+         * BankDay
+         * @description A bank over the day [-], [h], [Ah]; ``was_charged`` by more than a trace.
+         */
+        BankDay: {
+            /** Bank */
+            bank: string;
+            /** Begin Soc */
+            begin_soc: number;
+            /** End Soc */
+            end_soc: number;
+            /** In Ah */
+            in_ah: number;
+            /** Lowest At S */
+            lowest_at_s: number;
+            /** Lowest Soc */
+            lowest_soc: number;
+            /** Out Ah */
+            out_ah: number;
+            /** Was Charged */
+            was_charged: boolean;
+        };
+        /**
          * BankNow
          * @description A bank: terminal volts, amps in, and who gives those amps.
          */
@@ -1610,6 +1939,18 @@ export interface components {
             length_m: number;
             /** Notes */
             notes: string;
+        };
+        /**
+         * BoatSpan
+         * @description Speed of the boat for a towed generator [kn].
+         */
+        BoatSpan: {
+            /** Boat Kn */
+            boat_kn: number;
+            /** End H */
+            end_h: number;
+            /** Start H */
+            start_h: number;
         };
         /**
          * Box
@@ -1933,6 +2274,24 @@ export interface components {
             caption: string;
         };
         /**
+         * CasesOut
+         * @description One thing going wrong, and what came of it so far.
+         */
+        CasesOut: {
+            consequence: components["schemas"]["Consequence"] | null;
+            /** Key */
+            key: string;
+            /** Kind */
+            kind: string;
+            outcome: components["schemas"]["Outcome"] | null;
+            /** Problem */
+            problem: string | null;
+            /** Status */
+            status: string;
+            /** Words */
+            words: string;
+        };
+        /**
          * Cell
          * @description One crossing of a table: is there a path, and how many amps take it now.
          */
@@ -1941,6 +2300,29 @@ export interface components {
             current_a: number;
             /** Joined */
             joined: boolean;
+        };
+        /**
+         * CellOut
+         * @description A cell of a comparison: a variant handled by a school in a plan.
+         */
+        CellOut: {
+            outcome: components["schemas"]["Outcome"] | null;
+            /**
+             * Plan
+             * Format: uuid
+             */
+            plan: string;
+            /** School */
+            school: string;
+            /** Status */
+            status: string;
+            /**
+             * Variant
+             * Format: uuid
+             */
+            variant: string;
+            /** Why Not */
+            why_not: string | null;
         };
         /**
          * ChangeIn
@@ -2037,6 +2419,17 @@ export interface components {
          */
         Charger: {
             /**
+             * Absorption H
+             * @default 2
+             */
+            absorption_h: number;
+            /**
+             * Absorption Until
+             * @default time
+             * @enum {string}
+             */
+            absorption_until: "time" | "tail" | "both";
+            /**
              * Assumed
              * @default []
              */
@@ -2065,10 +2458,14 @@ export interface components {
             place?: string | null;
             /** Rated A */
             rated_a: number;
+            /** Rebulk V */
+            rebulk_v?: number | null;
             /** Set V */
             set_v: number;
             /** Stud */
             stud?: ("M4" | "M5" | "M6" | "M8" | "M10" | "M12") | null;
+            /** Tail A */
+            tail_a?: number | null;
         };
         /**
          * Choice
@@ -2212,6 +2609,47 @@ export interface components {
             difference_share: number;
             /** Reasons */
             reasons: components["schemas"]["Reason"][];
+        };
+        /**
+         * ComparisonIn
+         * @description Variants x schools x plans.
+         */
+        ComparisonIn: {
+            /** Plans */
+            plans: string[];
+            /** Schools */
+            schools: string[];
+            /** Variants */
+            variants: string[];
+        };
+        /**
+         * ComparisonOut
+         * @description Days side by side.
+         */
+        ComparisonOut: {
+            /** Cells */
+            cells: components["schemas"]["CellOut"][];
+            study: components["schemas"]["StudyOut"];
+        };
+        /**
+         * Consequence
+         * @description What a case leads to, against the day as planned: its rank, and its story in two sentences.
+         *
+         *     ``weight`` orders cases of one rank, the gravest first.
+         */
+        Consequence: {
+            /**
+             * Rank
+             * @enum {string}
+             */
+            rank: "hazard" | "stranded" | "load_lost" | "charge_lost" | "none";
+            /** Story */
+            story: [
+                string,
+                string
+            ];
+            /** Weight */
+            weight: number;
         };
         /**
          * ContactNow
@@ -2385,6 +2823,105 @@ export interface components {
             words: string;
         };
         /**
+         * DayIn
+         * @description A day to live through: by the plan's own school or another, with one thing going wrong.
+         */
+        DayIn: {
+            /** Case */
+            case?: string | null;
+            /** School */
+            school?: string | null;
+        };
+        /**
+         * DayOut
+         * @description A day that was lived through, with its findings.
+         */
+        DayOut: {
+            /** Confirm */
+            confirm: string;
+            /** Findings */
+            findings: components["schemas"]["Finding"][];
+            sheet: components["schemas"]["DaySheet"];
+            study: components["schemas"]["StudyOut"];
+        };
+        /**
+         * DayReport
+         * @description Everything that a day comes to.
+         */
+        DayReport: {
+            /** Banks */
+            banks: components["schemas"]["BankDay"][];
+            /** Engine H */
+            engine_h: number;
+            /** Floats */
+            floats: components["schemas"]["FloatBegan"][];
+            /** Hazards */
+            hazards: components["schemas"]["Hazard"][];
+            /** Hot H */
+            hot_h: {
+                [key: string]: number;
+            };
+            /** Hottest C */
+            hottest_c: {
+                [key: string]: number;
+            };
+            /** Hours */
+            hours: number;
+            /** Joined H */
+            joined_h: {
+                [key: string]: number;
+            };
+            /** Moves */
+            moves: number;
+            /** Moves A Day */
+            moves_a_day: number;
+            /**
+             * Rank
+             * @enum {string}
+             */
+            rank: "hazard" | "stranded" | "load_lost" | "charge_lost" | "none";
+            /** Relays */
+            relays: components["schemas"]["RelayDay"][];
+            /** Residual */
+            residual: number;
+            /** Stage H */
+            stage_h: {
+                [key: string]: {
+                    [key: string]: number;
+                };
+            };
+            /** Starts */
+            starts: components["schemas"]["StartTry"][];
+            /** Stranded */
+            stranded: boolean;
+            /** Unmet */
+            unmet: components["schemas"]["Unmet"][];
+            /** Verdict */
+            verdict: components["schemas"]["Sentence"][];
+            /** Worst V */
+            worst_v: {
+                [key: string]: number;
+            };
+        };
+        /**
+         * DaySheet
+         * @description Everything about a day that is shown.
+         */
+        DaySheet: {
+            /** Events */
+            events: components["schemas"]["Event"][];
+            /** Flows */
+            flows: components["schemas"]["Flow"][];
+            ledger: components["schemas"]["Ledger"];
+            plan: components["schemas"]["Plan"];
+            report: components["schemas"]["DayReport"];
+            series: components["schemas"]["Series"];
+            /** Steps */
+            steps: number;
+            /** Strips */
+            strips: components["schemas"]["Strip"][];
+        };
+        /**
          * DcDc
          * @description A dc-dc charger: takes from one bank and charges another by a profile of its own.
          *
@@ -2392,6 +2929,17 @@ export interface components {
          *     runs only while the engine does. Both sides share one negative unless it is ``isolated``.
          */
         DcDc: {
+            /**
+             * Absorption H
+             * @default 2
+             */
+            absorption_h: number;
+            /**
+             * Absorption Until
+             * @default time
+             * @enum {string}
+             */
+            absorption_until: "time" | "tail" | "both";
             /**
              * Assumed
              * @default []
@@ -2402,6 +2950,8 @@ export interface components {
              * @default 0.9
              */
             efficiency: number;
+            /** Float V */
+            float_v?: number | null;
             /** Id */
             id: string;
             /**
@@ -2427,6 +2977,8 @@ export interface components {
             name: string;
             /** Place */
             place?: string | null;
+            /** Rebulk V */
+            rebulk_v?: number | null;
             /** Set V */
             set_v: number;
             /**
@@ -2441,6 +2993,8 @@ export interface components {
             stop_v: number;
             /** Stud */
             stud?: ("M4" | "M5" | "M6" | "M8" | "M10" | "M12") | null;
+            /** Tail A */
+            tail_a?: number | null;
         };
         /**
          * Design
@@ -2665,6 +3219,68 @@ export interface components {
             name: string;
         };
         /**
+         * EngineSpan
+         * @description An engine is started at the beginning, and runs to the end if it did start.
+         */
+        EngineSpan: {
+            /** End H */
+            end_h: number;
+            /**
+             * Engine
+             * @default all
+             * @enum {string}
+             */
+            engine: "first" | "second" | "all";
+            /**
+             * Rpm
+             * @default 1400
+             */
+            rpm: number;
+            /** Start H */
+            start_h: number;
+        };
+        /**
+         * Event
+         * @description At a moment [s]: what happened to a part, in words; ``value`` in ``unit`` where there is one.
+         *
+         *     ``to`` is where it went: a position, a stage, closed or open, failed. ``soc`` is how full each
+         *     bank was [-], ``charges`` which banks a source charged when its stage changed.
+         */
+        Event: {
+            /** At S */
+            at_s: number;
+            /**
+             * Charges
+             * @default []
+             */
+            charges: string[];
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "start" | "engine" | "shore" | "move" | "relay" | "gear" | "stage" | "fuse" | "load" | "hazard" | "sun" | "join";
+            /** Part */
+            part: string;
+            /** Soc */
+            soc?: {
+                [key: string]: number;
+            };
+            /**
+             * To
+             * @default
+             */
+            to: string;
+            /**
+             * Unit
+             * @default
+             */
+            unit: string;
+            /** Value */
+            value?: number | null;
+            /** Words */
+            words: string;
+        };
+        /**
          * Figure
          * @description One number of the arithmetic, with its unit.
          */
@@ -2799,6 +3415,17 @@ export interface components {
          */
         FittedInverter: {
             /**
+             * Absorption H
+             * @default 2
+             */
+            absorption_h: number;
+            /**
+             * Absorption Until
+             * @default time
+             * @enum {string}
+             */
+            absorption_until: "time" | "tail" | "both";
+            /**
              * Assumed
              * @default []
              */
@@ -2848,6 +3475,8 @@ export interface components {
             position: "off" | "on";
             /** Rated W */
             rated_w: number;
+            /** Rebulk V */
+            rebulk_v?: number | null;
             /**
              * Set V
              * @default 14.4
@@ -2855,6 +3484,36 @@ export interface components {
             set_v: number;
             /** Stud */
             stud?: ("M4" | "M5" | "M6" | "M8" | "M10" | "M12") | null;
+            /** Tail A */
+            tail_a?: number | null;
+        };
+        /**
+         * FloatBegan
+         * @description A source went to float: when, and how full the emptiest bank that it charges was [-].
+         */
+        FloatBegan: {
+            /** At S */
+            at_s: number;
+            /** Bank */
+            bank: string;
+            /** Soc */
+            soc: number;
+            /** Source */
+            source: string;
+        };
+        /**
+         * Flow
+         * @description Ampere-hours from one thing to another.
+         *
+         *     Sources are shared among what they flow into in proportion; the sums are exact.
+         */
+        Flow: {
+            /** Charge Ah */
+            charge_ah: number;
+            /** End */
+            end: string;
+            /** Start */
+            start: string;
         };
         /**
          * FoundIn
@@ -3038,6 +3697,20 @@ export interface components {
             source: string;
             /** Working */
             working: string[];
+        };
+        /**
+         * Hazard
+         * @description Something that can hurt: its kind, the part, and words for it.
+         */
+        Hazard: {
+            /** At S */
+            at_s: number | null;
+            /** Kind */
+            kind: string;
+            /** Part */
+            part: string;
+            /** Words */
+            words: string;
         };
         /**
          * Hours
@@ -3292,6 +3965,39 @@ export interface components {
             wires: components["schemas"]["Wire"][];
         };
         /**
+         * Ledger
+         * @description All accounts. ``residual`` [-] is what does not close, as a share of all that flowed.
+         *
+         *     Energy: given by sources = taken by loads + kept in banks + lost in banks, cables, gear.
+         *     ``taken`` are loads, starters and coils, ``gear`` what isolators, chargers' outputs and
+         *     dc-dc chargers turned into heat, ``converted`` [Ah] what dc-dc chargers took beyond what
+         *     they gave at another voltage.
+         */
+        Ledger: {
+            /** Banks */
+            banks: {
+                [key: string]: components["schemas"]["BankAccount"];
+            };
+            /** Cables Wh */
+            cables_wh: number;
+            /** Converted Ah */
+            converted_ah: number;
+            /** Gear */
+            gear: {
+                [key: string]: number;
+            };
+            /** Given */
+            given: {
+                [key: string]: components["schemas"]["Line"];
+            };
+            /** Residual */
+            residual: number;
+            /** Taken */
+            taken: {
+                [key: string]: components["schemas"]["Line"];
+            };
+        };
+        /**
          * LegRow
          * @description One cable of a run.
          */
@@ -3348,6 +4054,28 @@ export interface components {
             item: components["schemas"]["AuditItem"];
             /** Note */
             note: string;
+        };
+        /**
+         * Line
+         * @description What one part gave or took.
+         */
+        Line: {
+            /** Charge Ah */
+            charge_ah: number;
+            /** Energy Wh */
+            energy_wh: number;
+        };
+        /**
+         * LivingSpan
+         * @description People are aboard and live by a profile; outside of these only what stands on draws.
+         */
+        LivingSpan: {
+            /** End H */
+            end_h: number;
+            /** Profile */
+            profile: string;
+            /** Start H */
+            start_h: number;
         };
         /**
          * LoadGroup
@@ -3559,6 +4287,50 @@ export interface components {
             unlike_joined: string | null;
         };
         /**
+         * MomentOut
+         * @description A moment of a day, as the bench shows one, with the design as it then was.
+         */
+        MomentOut: {
+            /** At S */
+            at_s: number;
+            design: components["schemas"]["Design"];
+            /** Loads By Bank */
+            loads_by_bank: {
+                [key: string]: {
+                    [key: string]: components["schemas"]["Cell"];
+                };
+            };
+            point: components["schemas"]["OperatingPoint"];
+            reach: components["schemas"]["Reach"];
+            /** Sources By Bank */
+            sources_by_bank: {
+                [key: string]: {
+                    [key: string]: components["schemas"]["Cell"];
+                };
+            };
+            state: components["schemas"]["State"];
+        };
+        /**
+         * Move
+         * @description A switch is turned to a position, past ``through`` when a hand goes the wrong way round.
+         */
+        Move: {
+            /** At H */
+            at_h: number;
+            /**
+             * Occasion
+             * @default by_hand
+             * @enum {string}
+             */
+            occasion: "aboard" | "start" | "run" | "stop" | "leave" | "by_hand";
+            /** Position */
+            position: string;
+            /** Switch */
+            switch: string;
+            /** Through */
+            through?: string | null;
+        };
+        /**
          * MoveCableEnd
          * @description Land one end of a cable on another post.
          */
@@ -3622,6 +4394,18 @@ export interface components {
              * @enum {string}
              */
             switching: "selector" | "on_off_each" | "none";
+        };
+        /**
+         * NewPlanIn
+         * @description A new plan from a ready one.
+         */
+        NewPlanIn: {
+            /** Name */
+            name?: string | null;
+            /** Ready */
+            ready: string;
+            /** School */
+            school: string;
         };
         /**
          * OnOffSwitch
@@ -3797,6 +4581,62 @@ export interface components {
                 [key: string]: components["schemas"]["StarterNow"];
             };
             totals: components["schemas"]["Totals"];
+        };
+        /**
+         * Outcome
+         * @description One day in a row of a table.
+         *
+         *     ``lowest_engine_soc`` [-] is that of the engine banks, ``end_soc`` of every bank; ``unmet_h``
+         *     adds up over items; ``weakest_v`` is the lowest at a starter [V].
+         */
+        Outcome: {
+            /** Charged Ah */
+            charged_ah: number;
+            /** End Soc */
+            end_soc: {
+                [key: string]: number;
+            };
+            /** Failed At */
+            failed_at: string | null;
+            /** Float Soc */
+            float_soc: number | null;
+            /** Hazards */
+            hazards: components["schemas"]["Hazard"][];
+            /** Hot H */
+            hot_h: number;
+            /** In Emergency */
+            in_emergency: number;
+            /** Lowest Engine Soc */
+            lowest_engine_soc: number | null;
+            /** Lowest Soc */
+            lowest_soc: {
+                [key: string]: number;
+            };
+            /** Most Closures An Hour */
+            most_closures_an_hour: number;
+            /** Moves A Day */
+            moves_a_day: number;
+            /** Never Charged */
+            never_charged: string[];
+            /**
+             * Rank
+             * @enum {string}
+             */
+            rank: "hazard" | "stranded" | "load_lost" | "charge_lost" | "none";
+            /** Relay Closures */
+            relay_closures: number;
+            /** Started */
+            started: number;
+            /** Starts */
+            starts: number;
+            /** Stranded */
+            stranded: boolean;
+            /** Unmet */
+            unmet: string | null;
+            /** Unmet H */
+            unmet_h: number;
+            /** Weakest V */
+            weakest_v: number | null;
         };
         /**
          * ParkEnd
@@ -4059,6 +4899,143 @@ export interface components {
              * @default true
              */
             within_reach: boolean;
+        };
+        /**
+         * Plan
+         * @description What happens to a boat from ``clock_h`` o'clock on, for ``hours``. Immutable.
+         *
+         *     ``month`` is for the sun, that of the survey's season unless it says otherwise. ``emergency``
+         *     is what is turned after a start that failed, before the next try. ``soc`` overrides how full
+         *     the banks are at the beginning [-]. The same ``seed`` gives the same day.
+         */
+        Plan: {
+            /**
+             * Boat
+             * @default []
+             */
+            boat: components["schemas"]["BoatSpan"][];
+            /**
+             * Clock H
+             * @default 8
+             */
+            clock_h: number;
+            /**
+             * Crank S
+             * @default 3
+             */
+            crank_s: number;
+            /** Emergency */
+            emergency?: {
+                [key: string]: string;
+            };
+            /**
+             * Engine
+             * @default []
+             */
+            engine: components["schemas"]["EngineSpan"][];
+            /**
+             * Hours
+             * @default 24
+             */
+            hours: number;
+            /**
+             * Living
+             * @default []
+             */
+            living: components["schemas"]["LivingSpan"][];
+            /** Month */
+            month?: number | null;
+            /**
+             * Moves
+             * @default []
+             */
+            moves: components["schemas"]["Move"][];
+            /** Name */
+            name: string;
+            /**
+             * Seed
+             * @default 1
+             */
+            seed: number;
+            /**
+             * Shore
+             * @default []
+             */
+            shore: components["schemas"]["ShoreSpan"][];
+            /**
+             * Sky
+             * @default []
+             */
+            sky: components["schemas"]["SkySpan"][];
+            /** Soc */
+            soc?: {
+                [key: string]: number;
+            };
+            /**
+             * Temperature
+             * @default []
+             */
+            temperature: components["schemas"]["TemperatureSpan"][];
+            /**
+             * Version
+             * @default 1
+             * @constant
+             */
+            version: 1;
+            /**
+             * Wind
+             * @default []
+             */
+            wind: components["schemas"]["WindSpan"][];
+        };
+        /**
+         * PlanIn
+         * @description A plan as it was changed; ``document`` is read by the engine, which names every fault.
+         */
+        PlanIn: {
+            /** Document */
+            document: {
+                [key: string]: unknown;
+            };
+            /** Revision */
+            revision: number;
+            /** School */
+            school: string;
+        };
+        /**
+         * PlanOut
+         * @description A plan of the job: as it is kept, and with its moves for this variant.
+         *
+         *     ``problem`` says why it does not fit this variant, with every place in ``errors``.
+         */
+        PlanOut: {
+            document: components["schemas"]["Plan"];
+            /** Errors */
+            errors: string[];
+            for_variant: components["schemas"]["Plan"] | null;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Problem */
+            problem: string | null;
+            /** Revision */
+            revision: number;
+            /** School */
+            school: string;
+        };
+        /**
+         * PlansOut
+         * @description The plans of a job for a variant, the ready ones, and the schools.
+         */
+        PlansOut: {
+            /** Plans */
+            plans: components["schemas"]["PlanOut"][];
+            /** Ready */
+            ready: components["schemas"]["ReadyOut"][];
+            /** Schools */
+            schools: components["schemas"]["SchoolOut"][];
         };
         /**
          * PositionCard
@@ -4393,6 +5370,18 @@ export interface components {
             rows: components["schemas"]["CableFields"][];
         };
         /**
+         * ReadyOut
+         * @description A ready plan to begin with.
+         */
+        ReadyOut: {
+            /** About */
+            about: string;
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+        };
+        /**
          * Reason
          * @description Something that would explain the difference, with its size.
          */
@@ -4504,6 +5493,24 @@ export interface components {
             start_isolation: boolean;
             /** Stud */
             stud?: ("M4" | "M5" | "M6" | "M8" | "M10" | "M12") | null;
+        };
+        /**
+         * RelayDay
+         * @description A combining relay: how often it closed, how long [h], most closures within an hour.
+         *
+         *     ``idle_h`` is how long it stood closed while no source gave anything.
+         */
+        RelayDay: {
+            /** Closed H */
+            closed_h: number;
+            /** Closures */
+            closures: number;
+            /** Idle H */
+            idle_h: number;
+            /** Most An Hour */
+            most_an_hour: number;
+            /** Relay */
+            relay: string;
         };
         /**
          * RelayNow
@@ -4981,6 +5988,20 @@ export interface components {
             variant: string;
         };
         /**
+         * SchoolOut
+         * @description A school of handling; ``why_not`` where this scheme has no such handling.
+         */
+        SchoolOut: {
+            /** Habit */
+            habit: string;
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Why Not */
+            why_not: string | null;
+        };
+        /**
          * Selector
          * @description A four-position selector: off, 1, both, 2; one common post, two battery posts.
          */
@@ -5022,6 +6043,54 @@ export interface components {
             rating_a: number;
             /** Stud */
             stud?: ("M4" | "M5" | "M6" | "M8" | "M10" | "M12") | null;
+        };
+        /**
+         * Sentence
+         * @description One sentence of the verdict and how grave it is; ``fix`` is what would mend it.
+         */
+        Sentence: {
+            /**
+             * Fix
+             * @default
+             */
+            fix: string;
+            /**
+             * Tone
+             * @enum {string}
+             */
+            tone: "good" | "caution" | "bad";
+            /** Words */
+            words: string;
+        };
+        /**
+         * Series
+         * @description Columns over ``at_s`` [s]; a moment in which something jumps stands twice.
+         */
+        Series: {
+            /** At S */
+            at_s: number[];
+            /** Bank A */
+            bank_a: {
+                [key: string]: number[];
+            };
+            /** Loads A */
+            loads_a: number[];
+            /** Soc */
+            soc: {
+                [key: string]: number[];
+            };
+            /** Source A */
+            source_a: {
+                [key: string]: number[];
+            };
+            /** Volts V */
+            volts_v: {
+                [key: string]: number[];
+            };
+            /** Warmth C */
+            warmth_c: {
+                [key: string]: number[];
+            };
         };
         /**
          * SessionOut
@@ -5167,6 +6236,16 @@ export interface components {
             words: string;
         };
         /**
+         * ShoreSpan
+         * @description The shore lead is in.
+         */
+        ShoreSpan: {
+            /** End H */
+            end_h: number;
+            /** Start H */
+            start_h: number;
+        };
+        /**
          * Shunt
          * @description The measuring resistor of a battery monitor, in a negative.
          */
@@ -5283,10 +6362,36 @@ export interface components {
             window?: number | null;
         };
         /**
+         * SkySpan
+         * @description The sky overhead; outside of these it is as the survey says.
+         */
+        SkySpan: {
+            /** End H */
+            end_h: number;
+            /**
+             * Sky
+             * @enum {string}
+             */
+            sky: "blue" | "average" | "dull";
+            /** Start H */
+            start_h: number;
+        };
+        /**
          * Solar
          * @description Panels with their charge controller; the posts are the controller's battery side.
          */
         Solar: {
+            /**
+             * Absorption H
+             * @default 2
+             */
+            absorption_h: number;
+            /**
+             * Absorption Until
+             * @default time
+             * @enum {string}
+             */
+            absorption_until: "time" | "tail" | "both";
             /**
              * Assumed
              * @default []
@@ -5303,6 +6408,8 @@ export interface components {
              * @default 0.95
              */
             efficiency: number;
+            /** Float V */
+            float_v?: number | null;
             /** Id */
             id: string;
             /** Ignition Protected */
@@ -5323,10 +6430,14 @@ export interface components {
             panel_w: number;
             /** Place */
             place?: string | null;
+            /** Rebulk V */
+            rebulk_v?: number | null;
             /** Set V */
             set_v: number;
             /** Stud */
             stud?: ("M4" | "M5" | "M6" | "M8" | "M10" | "M12") | null;
+            /** Tail A */
+            tail_a?: number | null;
         };
         /**
          * SolarWay
@@ -5466,6 +6577,30 @@ export interface components {
             volts_v: number | null;
             /** Working */
             working: string[];
+        };
+        /**
+         * StartTry
+         * @description One try to start an engine: volts at the starter [V], the banks behind it, and whether.
+         */
+        StartTry: {
+            /** At S */
+            at_s: number;
+            /** Banks */
+            banks: string[];
+            /** Current A */
+            current_a: number;
+            /** Engine */
+            engine: string;
+            /** In Emergency */
+            in_emergency: boolean;
+            /** Limit V */
+            limit_v: number;
+            /** Started */
+            started: boolean;
+            /** Starter */
+            starter: string;
+            /** Volts V */
+            volts_v: number | null;
         };
         /**
          * Starter
@@ -5661,6 +6796,77 @@ export interface components {
             /** Sizes */
             sizes: string[];
             stock: components["schemas"]["Stock"];
+        };
+        /**
+         * Strip
+         * @description One thing over the whole day.
+         */
+        Strip: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "engine" | "shore" | "sun" | "switch" | "relay" | "gear" | "stage";
+            /** Name */
+            name: string;
+            /** Part */
+            part: string;
+            /** Pieces */
+            pieces: components["schemas"]["StripPiece"][];
+        };
+        /**
+         * StripPiece
+         * @description From a moment to a moment [s] something stood in a state.
+         */
+        StripPiece: {
+            /** End S */
+            end_s: number;
+            /** Start S */
+            start_s: number;
+            /** State */
+            state: string;
+        };
+        /**
+         * StudyOut
+         * @description How far a study is. ``stale`` when design, survey or plan are others now.
+         */
+        StudyOut: {
+            /** Ask */
+            ask: {
+                [key: string]: unknown;
+            };
+            /** Author */
+            author: string | null;
+            /**
+             * Created
+             * Format: date-time
+             */
+            created: string;
+            /** Done */
+            done: number;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Kind */
+            kind: string;
+            /** Of */
+            of: number;
+            /** Plan */
+            plan: string | null;
+            /** Problem */
+            problem: string | null;
+            /** Progress */
+            progress: number;
+            /** Stale */
+            stale: boolean;
+            /** Status */
+            status: string;
+            /** Variant */
+            variant: string | null;
+            /** Variant Revision */
+            variant_revision: number | null;
         };
         /**
          * Sun
@@ -5893,6 +7099,16 @@ export interface components {
             type: "swap_part";
         };
         /**
+         * SweepOut
+         * @description The slip test and fault sweep of a plan, the gravest consequence first.
+         */
+        SweepOut: {
+            /** Cases */
+            cases: components["schemas"]["CasesOut"][];
+            planned: components["schemas"]["Outcome"] | null;
+            study: components["schemas"]["StudyOut"];
+        };
+        /**
          * SwitchOut
          * @description Something with positions, as the conditions tray shows it.
          */
@@ -5907,6 +7123,18 @@ export interface components {
             position: string;
             /** Positions */
             positions: string[];
+        };
+        /**
+         * TemperatureSpan
+         * @description Temperature aboard, that of the banks [degC]; outside of these as each bank says.
+         */
+        TemperatureSpan: {
+            /** End H */
+            end_h: number;
+            /** Start H */
+            start_h: number;
+            /** Temperature C */
+            temperature_c: number;
         };
         /**
          * ToFindOut
@@ -5965,6 +7193,20 @@ export interface components {
             unit_v: number;
             /** Weight Kg */
             weight_kg: number;
+        };
+        /**
+         * Unmet
+         * @description An item that was on but not served [h].
+         */
+        Unmet: {
+            /** Hours */
+            hours: number;
+            /** Item */
+            item: string;
+            /** Name */
+            name: string;
+            /** Wanted H */
+            wanted_h: number;
         };
         /**
          * VariantOut
@@ -6098,6 +7340,18 @@ export interface components {
             /** Revision */
             revision: number;
             then: components["schemas"]["RunRow"];
+        };
+        /**
+         * WindSpan
+         * @description Wind for a wind generator [kn].
+         */
+        WindSpan: {
+            /** End H */
+            end_h: number;
+            /** Start H */
+            start_h: number;
+            /** Wind Kn */
+            wind_kn: number;
         };
         /**
          * Window
@@ -6456,6 +7710,59 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["JobOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    apps_days_router_ask_comparison: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ComparisonIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StudyOut"];
                 };
             };
             /** @description Unauthorized */
@@ -7484,6 +8791,351 @@ export interface operations {
             };
         };
     };
+    apps_days_router_study: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                study_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StudyOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    apps_days_router_cancel: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                study_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StudyOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    apps_days_router_comparison: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                study_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ComparisonOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    apps_days_router_day: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                study_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DayOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    apps_days_router_export_day: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                study_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": unknown;
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    apps_days_router_moment: {
+        parameters: {
+            query: {
+                at_s: number;
+            };
+            header?: never;
+            path: {
+                study_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MomentOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    apps_days_router_sweep: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                study_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SweepOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
     apps_jobs_wiring_router_advice: {
         parameters: {
             query?: {
@@ -8408,6 +10060,323 @@ export interface operations {
             };
         };
     };
+    apps_days_router_plans: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                variant_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlansOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    apps_days_router_new_plan: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                variant_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewPlanIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    apps_days_router_change_plan: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                variant_id: string;
+                plan_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlanIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    apps_days_router_drop_plan: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                variant_id: string;
+                plan_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    apps_days_router_ask_day: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                variant_id: string;
+                plan_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DayIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StudyOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    apps_days_router_ask_sweep: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                variant_id: string;
+                plan_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StudyOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
     apps_jobs_router_positions: {
         parameters: {
             query?: never;
@@ -9020,6 +10989,55 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SchemeOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    apps_days_router_studies: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                variant_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StudyOut"][];
                 };
             };
             /** @description Unauthorized */

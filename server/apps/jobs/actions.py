@@ -13,13 +13,13 @@ from strom_engine.design.validation import problems_from_pydantic
 from strom_engine.errors import ChangeError, Problem
 from strom_engine.interchange import JobFile, VariantFile
 from strom_engine.patterns import pattern_change, pattern_design, pattern_named
-from strom_engine.rules import findings
 from strom_engine.runs import Stock
 from strom_engine.survey import FoundKind, FoundSwitching, found_part, new_boat
 
 from apps.accounts.models import User, Workshop
 from apps.jobs import history
-from apps.jobs.documents import head_design, head_survey, stock_of
+from apps.jobs.documents import head_design, head_survey
+from apps.jobs.found import all_findings
 from apps.jobs.models import Job, JobSurvey, KeptRevision, Variant, Waiver
 
 __all__ = [
@@ -125,7 +125,7 @@ def add_found_part(
 
 def waive(variant: Variant, author: User, finding: str, reason: str) -> Waiver:
     """Waive a finding of a variant. Raises ChangeError for one that is not found there."""
-    found = findings(head_design(variant), head_survey(variant), stock_of(variant))
+    found = all_findings(variant)
     one = next((f for f in found if f.key == finding), None)
     if one is None:
         text = "this is not found in the variant as it stands"

@@ -27,6 +27,7 @@ from apps.jobs.documents import (
     stock_of,
     surveyed_design,
 )
+from apps.jobs.found import all_findings, own_findings
 from apps.jobs.models import Job, JobSurvey, Variant, Waiver
 from apps.jobs.schemas import (
     BenchOut,
@@ -175,14 +176,15 @@ def scheme_of(variant: Variant) -> SchemeOut:
 
 def findings_of(variant: Variant) -> FindingsOut:
     """Findings of a variant as it stands."""
-    found = list(findings(head_design(variant), head_survey(variant), stock_of(variant)))
+    found = all_findings(variant)
+    own = {f.key for f in own_findings(variant)}
     return FindingsOut(
         revision=variant.head,
         survey_revision=variant.job.survey.head,
         findings=found,
         confirm=CONFIRM,
         stages={rule.id: rule.stage for rule, _ in RULES},
-        safe=[f.key for f in found if safe(f.change)],
+        safe=[f.key for f in found if f.key in own and safe(f.change)],
         waivers=[waiver_out(w, found) for w in variant.waivers.select_related("author")],
     )
 

@@ -1,0 +1,19 @@
+"""The app of days: plans, runs in the queue, and their findings beside all others."""
+
+from django.apps import AppConfig
+
+__all__ = ["DaysConfig"]
+
+
+class DaysConfig(AppConfig):
+    """Days bring findings that need time: the list of findings asks for them."""
+
+    name = "apps.days"
+
+    def ready(self) -> None:
+        """Offer the findings of the latest days."""
+        # Models can be loaded only now.
+        from apps.days.queries import findings_of_days  # noqa: PLC0415
+        from apps.jobs.found import FURTHER_FINDINGS  # noqa: PLC0415
+
+        FURTHER_FINDINGS.append(findings_of_days)

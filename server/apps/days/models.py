@@ -1,0 +1,97 @@
+"""Plans of a day, and studies: days, comparisons and sweeps lived through in the queue."""
+
+import uuid
+
+from django.db import models
+
+from apps.accounts.models import User
+from apps.jobs.models import Job, Variant
+
+__all__ = ["DayPlan", "Piece", "Status", "Study"]
+
+
+class Status(models.TextChoices):
+    """How far something in the queue has got."""
+
+    WAITING = "waiting"
+    RUNNING = "running"
+    DONE = "done"
+    FAILED = "failed"
+    CANCELLED = "cancelled"
+
+
+class DayPlan(models.Model):
+    """A plan of a day, kept for a job.
+
+    With a ``school`` the moves of switches are made for each variant from it; with ``own`` they
+    are those of the document. ``revision`` counts its changes.
+    """
+
+    id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
+    job = models.ForeignKey(Job, on_delete=models.CASCADE, related_name="plans")
+    school = models.CharField(max_length=10)
+    document = models.JSONField()
+    revision = models.PositiveIntegerField(default=1)
+    created = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        ordering = ("created",)
+
+    def __str__(self) -> str:
+        return str(self.document.get("name", self.id))
+
+
+class Study(models.Model):
+    """A day, a comparison or a sweep. ``made_from`` tells what it was computed from.
+
+    That is a digest of design, survey, plan and case: it is stale when that differs now.
+    """
+
+    class Kind(models.TextChoices):
+        """What is studied."""
+
+        DAY = "day"
+        COMPARISON = "comparison"
+        SWEEP = "sweep"
+
+    id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
+    job = models.ForeignKey(Job, on_delete=models.CASCADE, related_name="studies")
+    variant = models.ForeignKey(Variant, null=True, on_delete=models.CASCADE)
+    plan = models.ForeignKey(DayPlan, null=True, on_delete=models.SET_NULL)
+    kind = models.CharField(max_length=12, choices=Kind.choices)
+    status = models.CharField(max_length=12, choices=Status.choices, default=Status.WAITING)
+    ask = models.JSONField()
+    made_from = models.CharField(max_length=64)
+    variant_revision = models.PositiveIntegerField(null=True)
+    author = models.ForeignKey(User, null=True, on_delete=models.SET_NULL)
+    created = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        ordering = ("-created",)
+        indexes = (models.Index(fields=("job", "kind", "made_from"), name="study_made_from"),)
+
+    def __str__(self) -> str:
+        return f"{self.kind} {self.id}"
+
+
+class Piece(models.Model):
+    """One day of a study: what to live through, how far it is, what came of it.
+
+    ``task`` holds plan, design revision and case, so that any worker can do it at any time.
+    """
+
+    study = models.ForeignKey(Study, on_delete=models.CASCADE, related_name="pieces")
+    number = models.PositiveIntegerField()
+    task = models.JSONField()
+    status = models.CharField(max_length=12, choices=Status.choices, default=Status.WAITING)
+    progress = models.FloatField(default=0.0)
+    outcome = models.JSONField(null=True)
+    result = models.JSONField(null=True)
+    problem = models.TextField(blank=True)
+
+    class Meta:
+        ordering = ("number",)
+        constraints = (models.UniqueConstraint(fields=("study", "number"), name="piece_number"),)
+
+    def __str__(self) -> str:
+        return f"{self.study_id} {self.number}"
