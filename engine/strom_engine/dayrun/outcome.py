@@ -37,6 +37,7 @@ class Outcome:
     lowest_engine_soc: float | None
     lowest_soc: Mapping[str, float]
     end_soc: Mapping[str, float]
+    house_end_soc: float | None
     relay_closures: int
     most_closures_an_hour: int
     hot_h: float
@@ -53,6 +54,7 @@ def outcome_of(day: Day, report: DayReport | None = None) -> Outcome:
     """The row of a day."""
     report = report or day_report(day)
     engine = [b.id for b in day.design.of_type(Bank) if b.role == "engine"]
+    house = [b.id for b in day.design.of_type(Bank) if b.role == "house"]
     banks: dict[str, BankDay] = {b.bank: b for b in report.banks}
     failed = next((t for t in report.starts if not t.started), None)
     volts = [t.volts_v for t in report.starts if t.volts_v is not None]
@@ -70,6 +72,7 @@ def outcome_of(day: Day, report: DayReport | None = None) -> Outcome:
         lowest_engine_soc=min((banks[n].lowest_soc for n in engine), default=None),
         lowest_soc={n: b.lowest_soc for n, b in banks.items()},
         end_soc={n: b.end_soc for n, b in banks.items()},
+        house_end_soc=min((banks[n].end_soc for n in house), default=None),
         relay_closures=sum(r.closures for r in report.relays),
         most_closures_an_hour=max((r.most_an_hour for r in report.relays), default=0),
         hot_h=sum(report.hot_h.values()),

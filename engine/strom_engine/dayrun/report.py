@@ -88,12 +88,13 @@ class FloatBegan:
 
 @dataclass(frozen=True)
 class Unmet:
-    """An item that was on but not served [h]."""
+    """An item that was on but not served [h]; ``dead_h`` of that it reached no bank at all."""
 
     item: str
     name: str
     hours: float
     wanted_h: float
+    dead_h: float
 
 
 @dataclass(frozen=True)
@@ -225,7 +226,8 @@ def _unmet(day: Day) -> Iterable[Unmet]:
     }
     for ref, hours in sorted(day.tallies.unmet_h.items(), key=lambda pair: -pair[1]):
         if hours >= LATE_UNMET_H:
-            yield Unmet(ref, names[ref], hours, day.tallies.wanted_h(ref))
+            dead_h = day.tallies.dead_h.get(ref, 0.0)
+            yield Unmet(ref, names[ref], hours, day.tallies.wanted_h(ref), dead_h)
 
 
 def _hazards(day: Day) -> Iterable[Hazard]:
@@ -400,7 +402,15 @@ def _about_heat(
 def _about_loads(unmet: tuple[Unmet, ...]) -> Iterable[Sentence]:
     if unmet:
         worst = unmet[0]
-        others = f" and {len(unmet) - 1} more" if len(unmet) > 1 else ""
+        others = f"; so it is with {len(unmet) - 1} more" if len(unmet) > 1 else ""
+        if worst.dead_h > 0.5 * worst.hours:
+            yield Sentence(
+                "bad",
+                f"{worst.name} is dead for {worst.hours:.1f} h of the {worst.wanted_h:.1f} h it "
+                f"is on: nothing reaches it{others}.",
+                "What must always run is fed before the switch, through a fuse of its own.",
+            )
+            return
         yield Sentence(
             "bad",
             f"{worst.name} is without enough volts for {worst.hours:.1f} h of the "

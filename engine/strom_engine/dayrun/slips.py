@@ -53,14 +53,14 @@ class Case:
 
 @dataclass(frozen=True)
 class Consequence:
-    """What a case leads to, against the day as planned: its rank, and its story in two sentences.
+    """What a case leads to, against the day as planned: its rank, and what follows in a sentence.
 
     ``weight`` orders cases of one rank, the gravest first.
     """
 
     rank: Rank
     weight: float
-    story: tuple[str, str]
+    story: str
 
 
 def possible_cases(design: Design, survey: Survey | None, plan: Plan) -> tuple[Case, ...]:
@@ -129,24 +129,24 @@ def day_of_case(
     return day_run(design, survey, plan_of(plan, case), broken, limits)
 
 
-def consequence(design: Design, planned: Outcome, case: Case, found: Outcome) -> Consequence:
+def consequence(design: Design, planned: Outcome, found: Outcome) -> Consequence:
     """What a case leads to against the day as planned."""
     known = {(h.kind, h.part) for h in planned.hazards}
     new = [h for h in found.hazards if (h.kind, h.part) not in known]
     if new:
-        return Consequence("hazard", float(len(new)), (case.words, f"{new[0].words}."))
+        return Consequence("hazard", float(len(new)), f"{new[0].words}.")
     if found.stranded and not planned.stranded:
         volts = "no bank" if found.weakest_v is None else f"{found.weakest_v:.1f} V"
         text = f"The engine does not start at {found.failed_at}: {volts} at the starter."
-        return Consequence("stranded", 1.0 + (12 - (found.weakest_v or 0)), (case.words, text))
+        return Consequence("stranded", 1.0 + (12 - (found.weakest_v or 0)), text)
     more_h = found.unmet_h - planned.unmet_h
     if more_h > UNMET_MORE_H:
         text = f"{found.unmet or 'A load'} goes without enough volts, {more_h:.1f} h in all."
-        return Consequence("load_lost", more_h, (case.words, text))
-    return _charge_lost(design, planned, case, found)
+        return Consequence("load_lost", more_h, text)
+    return _charge_lost(design, planned, found)
 
 
-def _charge_lost(design: Design, planned: Outcome, case: Case, found: Outcome) -> Consequence:
+def _charge_lost(design: Design, planned: Outcome, found: Outcome) -> Consequence:
     less = {
         name: max(planned.end_soc[name] - soc, planned.lowest_soc[name] - found.lowest_soc[name])
         for name, soc in found.end_soc.items()
@@ -156,25 +156,25 @@ def _charge_lost(design: Design, planned: Outcome, case: Case, found: Outcome) -
         text = (
             f"The engine starts only in an emergency, with the banks joined, at {found.failed_at}."
         )
-        return Consequence("charge_lost", 2.0, (case.words, text))
+        return Consequence("charge_lost", 2.0, text)
     if worst is not None and less[worst] > CHARGE_LESS:
         name = design.by_id[worst].name
         text = (
             f"{name} falls to {found.lowest_soc[worst]:.0%} and ends at "
             f"{found.end_soc[worst]:.0%}, planned {planned.end_soc[worst]:.0%}."
         )
-        return Consequence("charge_lost", less[worst], (case.words, text))
+        return Consequence("charge_lost", less[worst], text)
     if found.float_soc is not None and found.float_soc < (planned.float_soc or 1.0) - CHARGE_LESS:
         text = f"A charge ends at {found.float_soc:.0%}, planned {planned.float_soc or 1.0:.0%}."
-        return Consequence("charge_lost", 0.05, (case.words, text))
+        return Consequence("charge_lost", 0.05, text)
     if (
         found.weakest_v is not None
         and planned.weakest_v is not None
         and found.weakest_v < planned.weakest_v - WEAKER_V
     ):
         text = f"The weakest start has {found.weakest_v:.1f} V, planned {planned.weakest_v:.1f} V."
-        return Consequence("none", 0.01, (case.words, text))
-    return Consequence("none", 0.0, (case.words, "Nothing that matters follows from it."))
+        return Consequence("none", 0.01, text)
+    return Consequence("none", 0.0, "Nothing that matters follows from it.")
 
 
 def ranked(found: Iterable[tuple[Case, Consequence]]) -> list[tuple[Case, Consequence]]:

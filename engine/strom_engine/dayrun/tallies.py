@@ -45,7 +45,7 @@ class Tallies:
     """Counts so far. Hours [h] by part, item or pair; volts [V].
 
     ``closed_h`` is how long a part stood moved, ``idle_h`` how long of that no source gave
-    anything.
+    anything; ``dead_h`` how long of ``unmet_h`` an item reached no bank at all.
     """
 
     design: Design
@@ -59,6 +59,7 @@ class Tallies:
     hot_h: dict[str, float] = field(default_factory=dict)
     hottest_c: dict[str, float] = field(default_factory=dict)
     unmet_h: dict[str, float] = field(default_factory=dict)
+    dead_h: dict[str, float] = field(default_factory=dict)
     on_h: dict[frozenset[str], float] = field(default_factory=dict)
     worst_v: dict[str, float] = field(default_factory=dict)
     stage_h: dict[tuple[str, str], float] = field(default_factory=dict)
@@ -131,6 +132,8 @@ class Tallies:
                     continue  # switched off by whoever left: not missed
                 if volts < limit_v:
                     _count(self.unmet_h, ref, hours)
+                    if known is None:
+                        _count(self.dead_h, ref, hours)
 
     def _ratings(self, moment: Moment, seconds: float) -> None:
         for ref, amps, rating_a in moment.point.beyond:

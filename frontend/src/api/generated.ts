@@ -2633,7 +2633,7 @@ export interface components {
         };
         /**
          * Consequence
-         * @description What a case leads to, against the day as planned: its rank, and its story in two sentences.
+         * @description What a case leads to, against the day as planned: its rank, and what follows in a sentence.
          *
          *     ``weight`` orders cases of one rank, the gravest first.
          */
@@ -2644,10 +2644,7 @@ export interface components {
              */
             rank: "hazard" | "stranded" | "load_lost" | "charge_lost" | "none";
             /** Story */
-            story: [
-                string,
-                string
-            ];
+            story: string;
             /** Weight */
             weight: number;
         };
@@ -4604,6 +4601,8 @@ export interface components {
             hazards: components["schemas"]["Hazard"][];
             /** Hot H */
             hot_h: number;
+            /** House End Soc */
+            house_end_soc: number | null;
             /** In Emergency */
             in_emergency: number;
             /** Lowest Engine Soc */
@@ -7196,9 +7195,11 @@ export interface components {
         };
         /**
          * Unmet
-         * @description An item that was on but not served [h].
+         * @description An item that was on but not served [h]; ``dead_h`` of that it reached no bank at all.
          */
         Unmet: {
+            /** Dead H */
+            dead_h: number;
             /** Hours */
             hours: number;
             /** Item */

@@ -63,6 +63,12 @@ export const router = createRouter({
       component: () => import("@/stages/runs/RunsPage.vue"),
     },
     {
+      path: "/jobs/:jobId/:variantId/day",
+      name: "day",
+      props: true,
+      component: () => import("@/stages/day/DayPage.vue"),
+    },
+    {
       path: "/jobs/:jobId/:variantId/rules",
       name: "rules",
       props: true,

@@ -225,7 +225,7 @@ def sweep_of(study: Study) -> SweepOut:
             left.append(_case_out(piece, case))
             continue
         outcome = OUTCOME.validate_python(piece.outcome)
-        done.append((case, consequence(design, planned, case, outcome)))
+        done.append((case, consequence(design, planned, outcome)))
     by_key = {p.task["case"]: p for p in pieces[1:]}
     rows = [_case_out(by_key[case.key], case, result) for case, result in ranked(done)]
     return SweepOut(study=study_out(study), planned=planned, cases=rows + left)

@@ -9,11 +9,17 @@ from strom_engine.interchange import parse_job_text
 
 from apps.accounts.actions import DEMO_USERNAME
 from apps.accounts.models import User, Workshop
+from apps.days.actions import new_plan
 from apps.jobs.actions import import_job
 
-DEMO_DATA = Path(__file__).resolve().parents[2] / "demo_data"
-# In the order of the list on screen, the last one loaded first.
-FILES = ("ebb_tide.json", "pilot_3.json", "marsh_wren.json")
+DEMO_DATA = Path(__file__).resolve().parents[3] / "jobs/demo_data"
+# In the order of the list on screen, the last one loaded first; each with its first plans of a
+# day, and by which school they are handled.
+FILES = {
+    "ebb_tide.json": (("weekend", "d"), ("passage", "d")),
+    "pilot_3.json": (("day_trip", "c"),),
+    "marsh_wren.json": (("weekend", "a"), ("day_trip", "a"), ("passage", "a")),
+}
 WORKSHOP = "Skerry & Daughter Marine Electric"
 
 
@@ -29,7 +35,9 @@ class Command(BaseCommand):
         with transaction.atomic():
             workshop = Workshop.objects.create(name=WORKSHOP)
             User.objects.create_user(DEMO_USERNAME, workshop=workshop)
-            for name in FILES:
+            for name, plans in FILES.items():
                 text = (DEMO_DATA / name).read_bytes()
-                import_job(workshop, None, parse_job_text(text))
+                job = import_job(workshop, None, parse_job_text(text))
+                for ready, school in plans:
+                    new_plan(job.variants.first(), ready, None, school)
         self.stdout.write(f"Loaded {len(FILES)} demo jobs for {WORKSHOP}.")

@@ -1,0 +1,468 @@
+<script setup lang="ts">
+/** Everything of a day on one time axis: strips of what stood how, charge, volts, amps, starts. */
+import { computed, onBeforeUnmount, onMounted, ref } from "vue";
+
+import type { Schemas } from "@/api/client";
+import { amps, percent, volts } from "@/shared/units";
+
+import { clock, ticks } from "./clock";
+import type { Sheet } from "./dayStore";
+
+const props = defineProps<{ sheet: Sheet; at: number; names: Record<string, string> }>();
+const emit = defineEmits<{ point: [seconds: number] }>();
+
+const RIGHT = 14;
+const STRIP = 20;
+const CURVE = 92;
+const AXIS = 22;
+const GAP = 8;
+const MOST_STRIPS = 12;
+
+const frame = ref<SVGSVGElement | null>(null);
+const width = ref(840);
+const left = computed(() => (width.value < 560 ? 104 : 204));
+const end = computed(() => (props.sheet.plan.hours ?? 24) * 3600);
+const inner = computed(() => width.value - left.value - RIGHT);
+const x = (seconds: number) => left.value + (seconds / end.value) * inner.value;
+
+let watcher: ResizeObserver | undefined;
+onMounted(() => {
+  watcher = new ResizeObserver(([entry]) => {
+    if (entry && entry.contentRect.width > 0) width.value = Math.round(entry.contentRect.width);
+  });
+  if (frame.value?.parentElement) watcher.observe(frame.value.parentElement);
+});
+onBeforeUnmount(() => watcher?.disconnect());
+
+interface Line {
+  name: string;
+  path: string;
+  now: string;
+  n: number;
+}
+interface Curve {
+  title: string;
+  y: number;
+  lines: Line[];
+  grid: { y: number; words: string }[];
+}
+
+/** Where in the series the pointed moment lies. */
+const here = computed(() => {
+  const column = props.sheet.series.at_s;
+  let [low, high] = [0, column.length - 1];
+  while (low < high) {
+    const middle = Math.ceil((low + high) / 2);
+    if ((column[middle] ?? 0) <= props.at) low = middle;
+    else high = middle - 1;
+  }
+  return low;
+});
+
+function curve(
+  title: string,
+  y: number,
+  columns: [string, number[]][],
+  write: (value: number) => string,
+  range: [number, number] | null,
+): Curve {
+  const values = columns.flatMap(([, column]) => column);
+  let [low, high] = range ?? [Math.min(...values, Infinity), Math.max(...values, -Infinity)];
+  if (!range) {
+    const step = high - low > 40 ? 20 : high - low > 8 ? 5 : 0.5;
+    [low, high] = [Math.floor(low / step) * step, Math.ceil(high / step) * step];
+    if (high === low) high = low + step;
+  }
+  const up = (value: number) => y + CURVE - ((value - low) / (high - low)) * CURVE;
+  const times = props.sheet.series.at_s;
+  return {
+    title,
+    y,
+    grid: [low, (low + high) / 2, high].map((value) => ({ y: up(value), words: write(value) })),
+    lines: columns.map(([name, column], n) => ({
+      name,
+      n,
+      now: write(column[here.value] ?? 0),
+      path: column.map((v, i) => `${i ? "L" : "M"}${f(x(times[i] ?? 0))} ${f(up(v))}`).join(""),
+    })),
+  };
+}
+
+const f = (value: number) => value.toFixed(1);
+const name = (id: string) => props.names[id] ?? id;
+const named = (table: Record<string, number[]>) =>
+  Object.entries(table).map(([id, column]): [string, number[]] => [name(id), column]);
+
+const FIRST = ["engine", "shore", "switch"];
+const above = computed(() => props.sheet.strips.filter((s) => FIRST.includes(s.kind)));
+const below = computed(() =>
+  props.sheet.strips.filter((s) => !FIRST.includes(s.kind)).slice(0, MOST_STRIPS),
+);
+const living = computed(() => props.sheet.plan.living ?? []);
+
+const rows = computed(() => {
+  let y = AXIS;
+  const upper = above.value.map((strip) => ({ strip, y: (y += STRIP + 4) - STRIP - 4 }));
+  const life = y;
+  if (living.value.length) y += STRIP + 4;
+  y += GAP;
+  const { series } = props.sheet;
+  const given = Object.entries(series.source_a).filter(([, c]) => c.some((a) => Math.abs(a) > 0.1));
+  const curves = [
+    curve("Charge", y, named(series.soc), percent, [0, 1]),
+    curve("Volts", y + CURVE + GAP + 6, named(series.volts_v), volts, null),
+    curve(
+      "Amps given",
+      y + 2 * (CURVE + GAP + 6),
+      [...named(Object.fromEntries(given)), ["All loads", series.loads_a]],
+      amps,
+      null,
+    ),
+  ];
+  y += 3 * (CURVE + GAP + 6);
+  const lower = below.value.map((strip) => ({ strip, y: (y += STRIP + 4) - STRIP - 4 }));
+  const starts = y;
+  return { upper, life, curves, lower, starts, height: y + STRIP + 8 };
+});
+
+const marks = computed(() =>
+  ticks(props.sheet.plan.clock_h ?? 0, props.sheet.plan.hours ?? 24, inner.value / 74),
+);
+const nights = computed(() => {
+  const sun = props.sheet.events.filter((e) => e.kind === "sun");
+  const found: [number, number][] = [];
+  let dark: number | null = sun[0]?.to === "up" ? 0 : null;
+  for (const event of sun) {
+    if (event.to === "down") dark = event.at_s;
+    else if (dark !== null) {
+      found.push([dark, event.at_s]);
+      dark = null;
+    }
+  }
+  if (dark !== null) found.push([dark, end.value]);
+  return found;
+});
+const starts = computed(() =>
+  props.sheet.report.starts.map((s) => ({
+    x: x(s.at_s),
+    words: `${s.volts_v == null ? "no bank" : volts(s.volts_v)} ${s.started ? "✓" : "✗ fails"}`,
+    started: s.started,
+  })),
+);
+const events = computed(() =>
+  props.sheet.events.filter((e) => ["hazard", "fuse", "load", "stage", "join"].includes(e.kind)),
+);
+const words = computed(() =>
+  clock(props.sheet.plan.clock_h ?? 0, props.at, props.sheet.plan.hours ?? 24),
+);
+
+const WORDS: Record<string, string> = { off: "", out: "", open: "", "": "" };
+const quiet = (strip: Schemas["Strip"], state: string) =>
+  strip.kind === "gear" && strip.pieces.every((p) => p.state !== "closed" || state !== "open")
+    ? state === "closed"
+    : (WORDS[state] ?? state) === "";
+const fits = (piece: Schemas["StripPiece"], state: string) =>
+  ((piece.end_s - piece.start_s) / end.value) * inner.value > state.length * 8 + 8;
+const livingName = (id: string) => props.names[`profile ${id}`] ?? id;
+
+function pointTo(event: PointerEvent) {
+  if (event.buttons !== 1 || !frame.value) return;
+  const box = frame.value.getBoundingClientRect();
+  emit("point", ((event.clientX - box.left - left.value) / inner.value) * end.value);
+}
+
+const STEPS: Record<string, number> = {
+  ArrowLeft: -600,
+  ArrowRight: 600,
+  PageDown: -3600,
+  PageUp: 3600,
+};
+function onKey(event: KeyboardEvent) {
+  if (event.key === "Home") emit("point", 0);
+  else if (event.key === "End") emit("point", end.value);
+  else if (event.key in STEPS) emit("point", props.at + (STEPS[event.key] ?? 0));
+  else return;
+  event.preventDefault();
+}
+</script>
+
+<template>
+  <div class="line">
+    <svg
+      ref="frame"
+      :width="width"
+      :height="rows.height"
+      tabindex="0"
+      role="slider"
+      aria-label="Moment of the day"
+      aria-valuemin="0"
+      :aria-valuemax="Math.round(end)"
+      :aria-valuenow="Math.round(at)"
+      :aria-valuetext="words"
+      @pointerdown="pointTo"
+      @pointermove="pointTo"
+      @keydown="onKey"
+    >
+      <rect
+        v-for="[from, to] in nights"
+        :key="from"
+        class="night"
+        :x="x(from)"
+        :y="AXIS"
+        :width="x(to) - x(from)"
+        :height="rows.height - AXIS"
+      />
+      <g v-for="mark in marks" :key="mark.hour" class="tick" :class="{ midnight: mark.midnight }">
+        <line
+          :x1="x(mark.hour * 3600)"
+          :x2="x(mark.hour * 3600)"
+          :y1="AXIS - 4"
+          :y2="rows.height"
+        />
+        <text :x="x(mark.hour * 3600)" :y="AXIS - 8" text-anchor="middle">{{ mark.words }}</text>
+      </g>
+      <g v-if="living.length">
+        <text class="name" :x="left - 8" :y="rows.life + 15" text-anchor="end">Life aboard</text>
+        <g v-for="span in living" :key="span.start_h" class="piece life">
+          <rect
+            :x="x(span.start_h * 3600)"
+            :y="rows.life"
+            :width="Math.max(1, x(span.end_h * 3600) - x(span.start_h * 3600))"
+            :height="STRIP"
+            rx="4"
+          />
+          <text
+            v-if="x(span.end_h * 3600) - x(span.start_h * 3600) > 80"
+            :x="(x(span.start_h * 3600) + x(span.end_h * 3600)) / 2"
+            :y="rows.life + 15"
+            text-anchor="middle"
+          >
+            {{ livingName(span.profile) }}
+          </text>
+        </g>
+      </g>
+      <g v-for="{ strip, y } in [...rows.upper, ...rows.lower]" :key="strip.kind + strip.part">
+        <text class="name" :x="left - 8" :y="y + 15" text-anchor="end">{{ strip.name }}</text>
+        <rect class="bed" :x="left" :y="y" :width="inner" :height="STRIP" rx="4" />
+        <template v-for="piece in strip.pieces" :key="piece.start_s">
+          <g v-if="!quiet(strip, piece.state)" class="piece" :class="[strip.kind, piece.state]">
+            <rect
+              :x="x(piece.start_s)"
+              :y="y"
+              :width="Math.max(1.5, x(piece.end_s) - x(piece.start_s))"
+              :height="STRIP"
+              rx="4"
+            />
+            <text
+              v-if="fits(piece, piece.state)"
+              :x="(x(piece.start_s) + x(piece.end_s)) / 2"
+              :y="y + 15"
+              text-anchor="middle"
+            >
+              {{ piece.state }}
+            </text>
+          </g>
+        </template>
+      </g>
+      <g v-for="row in rows.curves" :key="row.title" class="curve">
+        <rect class="bed" :x="left" :y="row.y" :width="inner" :height="CURVE" rx="6" />
+        <g v-for="line in row.grid" :key="line.y" class="grid">
+          <line :x1="left" :x2="left + inner" :y1="line.y" :y2="line.y" />
+        </g>
+        <text class="title" x="6" :y="row.y + 13">{{ row.title }}</text>
+        <text class="range" :x="left - 6" :y="row.y + 12" text-anchor="end">
+          {{ row.grid[2]?.words }}
+        </text>
+        <text class="range" :x="left - 6" :y="row.y + CURVE" text-anchor="end">
+          {{ row.grid[0]?.words }}
+        </text>
+        <path
+          v-for="line in row.lines"
+          :key="line.name"
+          :d="line.path"
+          class="path"
+          :class="`line-${line.n % 5}`"
+        />
+        <g v-for="line in row.lines.slice(0, 4)" :key="`k${line.name}`">
+          <line
+            class="path"
+            :class="`line-${line.n % 5}`"
+            x1="6"
+            x2="30"
+            :y1="row.y + 26 + line.n * 17"
+            :y2="row.y + 26 + line.n * 17"
+          />
+          <text v-if="left > 110" class="legend" x="35" :y="row.y + 30 + line.n * 17">
+            {{ line.name.slice(0, 15) }}
+          </text>
+          <text class="value" :x="left - 8" :y="row.y + 30 + line.n * 17" text-anchor="end">
+            {{ line.now }}
+          </text>
+        </g>
+      </g>
+      <g v-if="starts.length">
+        <text class="name" :x="left - 8" :y="rows.starts + 15" text-anchor="end">Starts</text>
+        <g v-for="start in starts" :key="start.x" class="start" :class="{ failed: !start.started }">
+          <line :x1="start.x" :x2="start.x" :y1="rows.starts" :y2="rows.starts + STRIP" />
+          <text
+            :x="start.x + (start.x > left + inner - 90 ? -6 : 6)"
+            :y="rows.starts + 15"
+            :text-anchor="start.x > left + inner - 90 ? 'end' : 'start'"
+          >
+            {{ start.words }}
+          </text>
+        </g>
+      </g>
+      <circle
+        v-for="event in events"
+        :key="`${event.at_s}${event.words}`"
+        class="event"
+        :class="event.kind"
+        :cx="x(event.at_s)"
+        :cy="AXIS + 1"
+        r="4.5"
+      >
+        <title>{{ event.words }}</title>
+      </circle>
+      <g class="cursor">
+        <line :x1="x(at)" :x2="x(at)" :y1="AXIS - 4" :y2="rows.height" />
+        <circle :cx="x(at)" :cy="AXIS - 4" r="8" />
+      </g>
+    </svg>
+  </div>
+</template>
+
+<style scoped>
+.line {
+  overflow: hidden;
+}
+svg {
+  display: block;
+  user-select: none;
+  touch-action: pan-y;
+  cursor: ew-resize;
+}
+text {
+  font-size: 13px;
+  fill: rgb(var(--v-theme-on-background));
+}
+.name,
+.title {
+  font-weight: 700;
+}
+.night {
+  fill: rgb(var(--v-theme-ink), 0.07);
+}
+.tick line {
+  stroke: rgb(var(--v-theme-ink), 0.14);
+}
+.tick.midnight line {
+  stroke: rgb(var(--v-theme-ink), 0.4);
+}
+.tick text {
+  font-size: 12.5px;
+}
+.bed {
+  fill: rgb(var(--v-theme-surface), 0.75);
+  stroke: rgb(var(--v-theme-ink), 0.14);
+}
+.piece rect {
+  fill: rgb(var(--v-theme-secondary));
+}
+.piece text {
+  fill: rgb(var(--v-theme-on-secondary));
+  font-weight: 700;
+}
+.piece.engine rect {
+  fill: rgb(var(--v-theme-success));
+}
+.piece.cranking rect {
+  fill: rgb(var(--v-theme-warning));
+}
+.piece.life rect,
+.piece.float rect {
+  fill: rgb(var(--v-theme-water));
+}
+.piece.life text,
+.piece.float text {
+  fill: rgb(var(--v-theme-on-background));
+}
+.piece.gear.open rect {
+  fill: rgb(var(--v-theme-error));
+}
+.piece.switch rect {
+  fill: rgb(var(--v-theme-primary));
+}
+.piece.switch text {
+  fill: rgb(var(--v-theme-on-primary));
+}
+.grid line {
+  stroke: rgb(var(--v-theme-ink), 0.14);
+}
+.range {
+  font-size: 12px;
+  opacity: 0.85;
+}
+.value {
+  font-weight: 700;
+  font-variant-numeric: tabular-nums;
+}
+.path {
+  fill: none;
+  stroke-width: 2.4;
+  stroke-linejoin: round;
+}
+.line-0 {
+  stroke: rgb(var(--v-theme-secondary));
+}
+.line-1 {
+  stroke: rgb(var(--v-theme-warning));
+  stroke-dasharray: 9 4;
+}
+.line-2 {
+  stroke: rgb(var(--v-theme-success));
+  stroke-dasharray: 2.5 3.5;
+}
+.line-3 {
+  stroke: rgb(var(--v-theme-error));
+  stroke-dasharray: 12 3 3 3;
+}
+.line-4 {
+  stroke: rgb(var(--v-theme-ink));
+  stroke-dasharray: 5 2;
+}
+.start line {
+  stroke: rgb(var(--v-theme-success));
+  stroke-width: 6;
+}
+.start text {
+  font-weight: 700;
+}
+.start.failed line {
+  stroke: rgb(var(--v-theme-error));
+}
+.start.failed text {
+  fill: rgb(var(--v-theme-error));
+}
+.event {
+  fill: rgb(var(--v-theme-secondary));
+  stroke: rgb(var(--v-theme-background));
+  stroke-width: 1.5;
+}
+.event.hazard,
+.event.fuse {
+  fill: rgb(var(--v-theme-error));
+}
+.event.load {
+  fill: rgb(var(--v-theme-warning));
+}
+.cursor line {
+  stroke: rgb(var(--v-theme-secondary));
+  stroke-width: 2.2;
+}
+.cursor circle {
+  fill: rgb(var(--v-theme-secondary));
+  stroke: rgb(var(--v-theme-background));
+  stroke-width: 2;
+}
+</style>

@@ -1,0 +1,256 @@
+/** The stage Day: plans, the day that is shown, and the moment that is pointed at. */
+import { defineStore } from "pinia";
+import { computed, ref, shallowRef } from "vue";
+
+import { api, ProblemError, told, type Schemas } from "@/api/client";
+import { useNotices } from "@/app/notices";
+import { useScheme } from "@/documents/schemeStore";
+
+export type Plan = Schemas["Plan"];
+export type Study = Schemas["StudyOut"];
+export type Sheet = Schemas["DaySheet"];
+
+const ASK_AGAIN_MS = 250;
+export const unsettled = (study: Study | null) =>
+  study?.status === "waiting" || study?.status === "running";
+
+/** What is asked of a plan: by which school, and with which one thing going wrong. */
+export interface Asked {
+  plan: string;
+  school: string | null;
+  case: string | null;
+}
+
+export const useDay = defineStore("day", () => {
+  const notices = useNotices();
+  const schemes = useScheme();
+  const plans = shallowRef<Schemas["PlansOut"] | null>(null);
+  const studies = shallowRef<Study[]>([]);
+  const asked = ref<Asked | null>(null);
+  const study = shallowRef<Study | null>(null);
+  const day = shallowRef<Schemas["DayOut"] | null>(null);
+  const at = ref(0);
+  const moment = shallowRef<Schemas["MomentOut"] | null>(null);
+  const refused = ref<{ detail: string; errors: string[] } | null>(null);
+  const variant = ref("");
+
+  const kept = computed(() => plans.value?.plans.find((p) => p.id === asked.value?.plan) ?? null);
+  const school = computed(() => asked.value?.school ?? kept.value?.school ?? null);
+
+  /** Everything of a variant; the day of the plan that was looked at last, if it is there. */
+  async function open(id: string, want: Partial<Asked> = {}) {
+    variant.value = id;
+    day.value = moment.value = study.value = null;
+    await Promise.all([loadPlans(), loadStudies()]);
+    const all = plans.value?.plans ?? [];
+    const wanted = [want.plan, asked.value?.plan, all[0]?.id].find((p) =>
+      all.some((one) => one.id === p),
+    );
+    asked.value = wanted
+      ? { plan: wanted, school: want.school ?? null, case: want.case ?? null }
+      : null;
+    if (want.school || want.case) await live();
+    else await showKept();
+  }
+
+  /** The scheme or the survey has moved on: plans may fit otherwise, days may be stale. */
+  async function freshen() {
+    await Promise.all([loadPlans(), loadStudies()]);
+    const params = { path: { study_id: study.value?.id ?? "" } };
+    if (!study.value) return;
+    const now = await safely(() => told(api.GET("/api/studies/{study_id}", { params })));
+    if (now && now.id === study.value?.id) study.value = now;
+  }
+
+  async function loadPlans() {
+    const params = { path: { variant_id: variant.value } };
+    const found = await safely(() => told(api.GET("/api/variants/{variant_id}/plans", { params })));
+    if (found) plans.value = found;
+  }
+
+  async function loadStudies() {
+    const params = { path: { variant_id: variant.value } };
+    const found = await safely(() =>
+      told(api.GET("/api/variants/{variant_id}/studies", { params })),
+    );
+    if (found) studies.value = found;
+  }
+
+  async function safely<T>(ask: () => Promise<T>): Promise<T | null> {
+    try {
+      return await ask();
+    } catch (error) {
+      notices.failed(error);
+      return null;
+    }
+  }
+
+  /** The newest day of the plan, as it was lived through before. */
+  async function showKept() {
+    day.value = moment.value = study.value = null;
+    const same = studies.value.find(
+      (s) => s.kind === "day" && s.plan === asked.value?.plan && s.ask["school"] === school.value,
+    );
+    if (same) await follow(same);
+  }
+
+  async function choose(plan: string) {
+    asked.value = { plan, school: null, case: null };
+    await showKept();
+  }
+
+  async function handle(by: string) {
+    if (!asked.value) return;
+    asked.value = { ...asked.value, school: by, case: null };
+    await live();
+  }
+
+  /** Live through the plan as it is asked for now. */
+  async function live() {
+    const now = asked.value;
+    if (!now) return;
+    const params = { path: { variant_id: variant.value, plan_id: now.plan } };
+    const body = { school: now.school, case: now.case };
+    refused.value = null;
+    try {
+      await follow(
+        await told(api.POST("/api/variants/{variant_id}/plans/{plan_id}/day", { params, body })),
+      );
+    } catch (error) {
+      refuse(error);
+    }
+  }
+
+  function refuse(error: unknown) {
+    if (!(error instanceof ProblemError)) throw error;
+    const { detail, errors } = error.problem;
+    refused.value = {
+      detail,
+      errors: errors.map((e) => (e.path ? `${e.path}: ${e.message}` : e.message)),
+    };
+  }
+
+  /** Ask after a study until it is settled, and show it when it is the newest asked for. */
+  async function follow(started: Study) {
+    study.value = started;
+    const settled = await untilSettled(started, (now) => (study.value = now));
+    if (study.value?.id !== settled.id) return;
+    study.value = settled;
+    if (settled.status === "failed") {
+      refused.value = { detail: settled.problem ?? "It could not be followed.", errors: [] };
+    }
+    if (settled.status !== "done") return;
+    const params = { path: { study_id: settled.id } };
+    const found = await safely(() => told(api.GET("/api/studies/{study_id}/day", { params })));
+    if (!found || study.value?.id !== settled.id) return;
+    day.value = found;
+    at.value = Math.min(at.value, (found.sheet.plan.hours ?? 24) * 3600);
+    await Promise.all([point(at.value), loadStudies(), schemes.refresh()]);
+  }
+
+  /** What is known of a study, again and again until it is settled. */
+  async function untilSettled(started: Study, tell: (now: Study) => void): Promise<Study> {
+    const params = { path: { study_id: started.id } };
+    let now = started;
+    while (unsettled(now)) {
+      await new Promise((done) => setTimeout(done, ASK_AGAIN_MS));
+      now = await told(api.GET("/api/studies/{study_id}", { params }));
+      tell(now);
+    }
+    return now;
+  }
+
+  async function cancel(id: string) {
+    const params = { path: { study_id: id } };
+    return safely(() => told(api.POST("/api/studies/{study_id}/cancel", { params })));
+  }
+
+  let asking = false;
+  let next: number | null = null;
+
+  /** Point at a moment [s]; of several asked for in haste only the last one is shown. */
+  async function point(seconds: number) {
+    const end = (day.value?.sheet.plan.hours ?? 0) * 3600;
+    at.value = Math.min(Math.max(0, seconds), end);
+    next = at.value;
+    if (asking || study.value?.status !== "done") return;
+    asking = true;
+    while (next !== null && study.value) {
+      const at_s: number = next;
+      next = null;
+      const params = { path: { study_id: study.value.id }, query: { at_s } };
+      const found = await safely(() => told(api.GET("/api/studies/{study_id}/moment", { params })));
+      if (found) moment.value = found;
+    }
+    asking = false;
+  }
+
+  async function newPlan(ready: string, by: string): Promise<boolean> {
+    const params = { path: { variant_id: variant.value } };
+    const made = await safely(() =>
+      told(api.POST("/api/variants/{variant_id}/plans", { params, body: { ready, school: by } })),
+    );
+    if (!made) return false;
+    await loadPlans();
+    await choose(made.id);
+    return true;
+  }
+
+  /** Keep the plan as it was changed; what does not fit is told, and nothing is lost. */
+  async function keep(document: Plan, by: string): Promise<boolean> {
+    const now = kept.value;
+    if (!now) return false;
+    const params = { path: { variant_id: variant.value, plan_id: now.id } };
+    const body = { revision: now.revision, school: by, document: { ...document } };
+    refused.value = null;
+    try {
+      await told(api.PUT("/api/variants/{variant_id}/plans/{plan_id}", { params, body }));
+    } catch (error) {
+      refuse(error);
+      if (error instanceof ProblemError && error.problem.status === 409) await loadPlans();
+      return false;
+    }
+    if (asked.value) asked.value = { ...asked.value, school: null, case: null };
+    await loadPlans();
+    await loadStudies();
+    if (study.value) study.value = studies.value.find((s) => s.id === study.value?.id) ?? null;
+    return true;
+  }
+
+  async function drop(plan: string) {
+    const params = { path: { variant_id: variant.value, plan_id: plan } };
+    await safely(() => told(api.DELETE("/api/variants/{variant_id}/plans/{plan_id}", { params })));
+    await open(variant.value);
+  }
+
+  return {
+    variant,
+    plans,
+    studies,
+    asked,
+    kept,
+    school,
+    study,
+    day,
+    at,
+    moment,
+    refused,
+    open,
+    freshen,
+    choose,
+    handle,
+    live,
+    cancel,
+    point,
+    newPlan,
+    keep,
+    drop,
+    untilSettled,
+    loadStudies,
+    askCase: async (key: string | null) => {
+      if (!asked.value) return;
+      asked.value = { ...asked.value, case: key };
+      await (key ? live() : showKept());
+    },
+  };
+});
