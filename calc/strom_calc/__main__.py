@@ -24,6 +24,8 @@ from strom_engine.runs import choose, runs_report
 from strom_engine.sizing import bank_plan, load_report
 from strom_engine.survey import Survey, surveyed, to_find_out
 
+from strom_calc.day import DayAsked, lived
+
 
 @dataclasses.dataclass(frozen=True)
 class Task:
@@ -125,7 +127,11 @@ def main(arguments: list[str] | None = None) -> int:
             return 0
         drawn = _variant(job, options.variant)
         state = _state(surveyed(drawn, job.survey), options.state)
-        result = COMMANDS[options.command][1](Task(drawn, job.survey, state))
+        if options.command == "day":
+            asked = DayAsked(options.plan, options.school, as_csv=options.csv)
+            result = lived(drawn, job.survey, asked)
+        else:
+            result = COMMANDS[options.command][1](Task(drawn, job.survey, state))
     except StromError as error:
         for problem in error.problems:
             print(problem, file=sys.stderr)
@@ -146,6 +152,13 @@ def _parser() -> argparse.ArgumentParser:
         command.add_argument("job", type=Path)
         command.add_argument("--variant", help="name of the variant; the first one by default")
         command.add_argument("--state", default="{}", help="state as JSON")
+    day = commands.add_parser("day", help="a day lived through: report, events, accounts, series")
+    day.add_argument("job", type=Path)
+    day.add_argument("--variant", help="name of the variant; the first one by default")
+    day.add_argument("--plan", required=True, help="a ready plan by its id, or a file with a plan")
+    day.add_argument("--school", help="who turns the switches: a, b, c, d or as_drawn")
+    day.add_argument("--csv", action="store_true", help="the series alone, as CSV")
+    day.set_defaults(state="{}")
     return parser
 
 

@@ -6,7 +6,7 @@ import math
 from bisect import bisect_right
 from dataclasses import dataclass
 
-from strom_engine.batteries.source import bank_source
+from strom_engine.batteries.source import bank_source, resistance_share
 from strom_engine.batteries.two_well import TwoWell, two_well
 from strom_engine.design import Bank
 from strom_engine.reference import chemistry, load_table
@@ -22,7 +22,7 @@ HOURS_A_MONTH = 730.0
 EMPTY_SPAN = 0.02
 # Flat plates in watery acid conduct badly: a bank run below empty has many times its resistance,
 # so that what joins it is not short-circuited. Own judgement; low confidence.
-FLAT_RESISTANCE_GAIN = 20.0
+FLAT_GAIN = 6.0
 # Charge pressed in above full leaks off as gas and heat: at a float of 2.23 V a cell, a head of
 # about 1.02, about 1 mA per Ah flows for good (typical float current in EN 62485-2, both vented
 # and valve-regulated). In proportion to the head above 1; medium confidence.
@@ -67,11 +67,12 @@ class EmfCurve:
 class LivingBank:
     """Figures of one bank for as long as it lives through a day; its wells are kept outside.
 
-    ``self_a`` [A] is its self-discharge, ``leak_a`` [A per head above full] the float current
+    ``resistance_ohm`` is that of a full one, ``self_a`` [A] its self-discharge, ``leak_a`` [A per head above full] the float current
     that presses against gassing.
     """
 
     id: str
+    family: str
     model: TwoWell
     curve: EmfCurve
     resistance_ohm: float
@@ -103,10 +104,9 @@ class LivingBank:
         return self.curve.at(self.head(wells))[0]
 
     def ohm(self, head: float) -> float:
-        """Resistance [ohm] at a head [-]: its own, and more below empty."""
-        if head >= 0.0:
-            return self.resistance_ohm
-        return self.resistance_ohm * (1 + FLAT_RESISTANCE_GAIN * min(1.0, -head / EMPTY_SPAN))
+        """Resistance [ohm] at a head [-]: more the emptier it is, and much more below empty."""
+        ohm = self.resistance_ohm * resistance_share(self.family, head)
+        return ohm if head >= 0.0 else ohm * (1 + FLAT_GAIN * min(1.0, -head / EMPTY_SPAN))
 
     def inside_a(self, wells: Well2) -> float:
         """Current [A] that is lost inside: self-discharge, and the leak above full."""
@@ -172,7 +172,7 @@ def living_bank(bank: Bank, temperature_c: float | None = None, dead_cells: int 
     figures = chemistry(bank.chemistry)
     if temperature_c is not None:
         bank = bank.model_copy(update={"temperature_c": temperature_c})
-    source = bank_source(bank)
+    source = bank_source(bank, 1.0)
     aged = min(1.5, (bank.age_years or 0.0) / figures.calendar_years)
     cold = load_table("capacity_cold").lookup("temperature_c", figures.family, bank.temperature_c)
     capacity_ah = bank.capacity_ah * cold * (1 - AGED_CAPACITY_LOSS * aged)
@@ -183,6 +183,7 @@ def living_bank(bank: Bank, temperature_c: float | None = None, dead_cells: int 
     monthly = float(row["self_discharge_pct_month"]) / 100
     return LivingBank(
         id=bank.id,
+        family=figures.family,
         model=two_well(bank.chemistry, capacity_ah),
         curve=EmfCurve(figures.heads, tuple(v * scale for v in figures.rest_v)),
         resistance_ohm=source.resistance_ohm * (1 + AGED_RESISTANCE_GAIN * aged),

@@ -9,7 +9,13 @@ from dataclasses import dataclass
 from strom_engine.design import Bank
 from strom_engine.reference import Chemistry, chemistry
 
-__all__ = ["BankSource", "bank_source", "charge_overpotential_v", "rest_voltage_v"]
+__all__ = [
+    "BankSource",
+    "bank_source",
+    "charge_overpotential_v",
+    "resistance_share",
+    "rest_voltage_v",
+]
 
 BLOCK_V = 12.0
 REFERENCE_AH = 100.0
@@ -17,6 +23,12 @@ REFERENCE_AH = 100.0
 # curves: 40 % of the amps at -18 degC needs 1 / (1 + 0.006 * 43) of the conductance and the
 # rest from capacity). Medium confidence.
 RESISTANCE_PER_K_COLD = 0.006
+# Conductance falls with the charge: lead in proportion, down to about a third at empty, as its
+# acid turns to water; lithium iron phosphate hardly at all until a fifth is left (makers' charts
+# of internal resistance as commonly published). Medium confidence.
+LEAD_EMPTY_CONDUCTANCE = 0.3
+LITHIUM_KNEE = 0.2
+LITHIUM_EMPTY_CONDUCTANCE = 0.5
 
 
 @dataclass(frozen=True)
@@ -55,6 +67,15 @@ def rest_voltage_v(figures: Chemistry, head: float) -> float:
     return volts[i - 1] + share * (volts[i] - volts[i - 1])
 
 
+def resistance_share(family: str, head: float) -> float:
+    """Resistance of a bank at a head [-] over that of a full one [-]."""
+    held = min(max(head, 0.0), 1.0)
+    if family == "lead":
+        return 1 / (LEAD_EMPTY_CONDUCTANCE + (1 - LEAD_EMPTY_CONDUCTANCE) * held)
+    left = min(1.0, held / LITHIUM_KNEE)
+    return 1 / (LITHIUM_EMPTY_CONDUCTANCE + (1 - LITHIUM_EMPTY_CONDUCTANCE) * left)
+
+
 def bank_source(bank: Bank, soc: float | None = None) -> BankSource:
     """Electrical figures of a rested bank, at its own state of charge or another one [-].
 
@@ -71,9 +92,10 @@ def bank_source(bank: Bank, soc: float | None = None) -> BankSource:
         unit_ohm = figures.resistance_100ah_ohm * REFERENCE_AH / bank.unit_ah * blocks
     cold = 1 + RESISTANCE_PER_K_COLD * max(0.0, 25.0 - bank.temperature_c)
     head = bank.soc if soc is None else soc
+    share = resistance_share(figures.family, head)
     return BankSource(
         emf_v=rest_voltage_v(figures, head) * blocks * bank.series,
-        resistance_ohm=unit_ohm * cold * bank.series / bank.parallel,
+        resistance_ohm=unit_ohm * cold * share * bank.series / bank.parallel,
         eta_slope_v=figures.cells * figures.slope_v * blocks * bank.series,
         eta_current_a=2 * figures.exchange_c * bank.capacity_ah,
     )

@@ -167,7 +167,8 @@ def _protection_returns(part: Protection, bank: Bank, scale: float) -> Iterable[
         outside = now.volts(f"{part.id}.system", f"{bank.id}.neg")
         inside = now.volts(*own[0])
         if outside is None or inside is None:
-            return NEVER
+            # A source that runs with no bank of its own presses against the open contact.
+            return 1.0 if now.kernel.circuit.loose_sources else NEVER
         return outside - inside - WAKING_V * scale
 
     def rested(now: Moment) -> float:

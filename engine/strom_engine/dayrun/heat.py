@@ -13,8 +13,9 @@ ENGINE_SPACE_K = 25.0
 AMBIENT_C = 20.0
 # The output on the label holds cold, the hot output at about this temperature of the windings.
 COLD_C, HOT_C = 25.0, 95.0
-# Above this a machine ages fast, and a regulator with a probe holds it back.
+# Above this a machine ages fast; a regulator with a probe holds it back from somewhat below.
 LIMIT_C = 105.0
+HELD_FROM_C = 95.0
 HELD_BACK_K = 20.0
 HELD_BACK_TO = 0.4
 # Small frames stand about 60 % of their label for good: with a hot output of 75 % and 45 degC
@@ -38,10 +39,10 @@ def warmer(from_c: float, to_c: float, seconds: float) -> float:
 
 
 def heat_share(part: Alternator, temperature_c: float) -> float:
-    """Output at a temperature [degC] over the hot output [-]; held back above the limit."""
+    """Output at a temperature [degC] over the hot output [-]; held back by a probe near the limit."""
     per_k = (1 - part.hot_share) / (HOT_C - COLD_C)
     share = max(0.0, 1 - per_k * (temperature_c - COLD_C)) / part.hot_share
-    if part.temperature_probe and temperature_c > LIMIT_C:
-        over = min(1.0, (temperature_c - LIMIT_C) / HELD_BACK_K)
+    if part.temperature_probe and temperature_c > HELD_FROM_C:
+        over = min(1.0, (temperature_c - HELD_FROM_C) / HELD_BACK_K)
         share *= 1 - (1 - HELD_BACK_TO) * over
     return share

@@ -43,6 +43,7 @@ class LoadNotes:
             for g in design.of_type(LoadGroup)
             for i in g.items
         }
+        self._names = {g.id: g.name for g in design.of_type(LoadGroup)}
         self._made: dict[tuple[str, float, tuple[str, ...]], Watch] = {}
 
     def watches(self, running: frozenset[str]) -> tuple[Watch, ...]:
@@ -57,7 +58,8 @@ class LoadNotes:
     def _watch(self, group: str, limit_v: float, names: tuple[str, ...]) -> Watch:
         key = group, limit_v, names
         if key not in self._made:
-            deed = Deed("note", group, "low", f"{', '.join(names)}: below {limit_v:g} V")
+            where = f"{', '.join(names)} on {self._names[group]}"
+            deed = Deed("note", group, "low", f"{where}: below {limit_v:g} V")
             low = under(((f"{group}.pos", f"{group}.neg"),), limit_v)
             self._made[key] = Watch(f"{group} {limit_v:g}", low, SHORT_DIP_S, deed)
         return self._made[key]

@@ -23,8 +23,8 @@ __all__ = ["Outcome", "outcome_of"]
 class Outcome:
     """One day in a row of a table.
 
-    ``lowest_engine_soc`` [-] is that of the engine banks, ``end_soc`` of every bank; ``unmet_h``
-    adds up over items; ``weakest_v`` is the lowest at a starter [V].
+    ``lowest_engine_soc`` [-] is that of the engine banks, ``end_soc`` of every bank; ``unmet`` [h]
+    is by the name of an item, ``unmet_h`` of all; ``weakest_v`` the lowest at a starter [V].
     """
 
     rank: Rank
@@ -43,7 +43,7 @@ class Outcome:
     hot_h: float
     moves_a_day: float
     unmet_h: float
-    unmet: str | None
+    unmet: Mapping[str, float]
     charged_ah: float
     hazards: tuple[Hazard, ...]
     never_charged: tuple[str, ...]
@@ -58,7 +58,6 @@ def outcome_of(day: Day, report: DayReport | None = None) -> Outcome:
     banks: dict[str, BankDay] = {b.bank: b for b in report.banks}
     failed = next((t for t in report.starts if not t.started), None)
     volts = [t.volts_v for t in report.starts if t.volts_v is not None]
-    worst = report.unmet[0] if report.unmet else None
     return Outcome(
         rank=report.rank,
         stranded=report.stranded,
@@ -78,7 +77,7 @@ def outcome_of(day: Day, report: DayReport | None = None) -> Outcome:
         hot_h=sum(report.hot_h.values()),
         moves_a_day=report.moves_a_day,
         unmet_h=sum(u.hours for u in report.unmet),
-        unmet=worst.name if worst else None,
+        unmet={u.name: u.hours for u in report.unmet},
         charged_ah=sum(b.in_ah for b in report.banks),
         hazards=report.hazards,
         never_charged=tuple(n for n, b in banks.items() if not b.was_charged),

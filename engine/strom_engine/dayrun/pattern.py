@@ -148,14 +148,16 @@ def _pieces(window: str) -> list[Block]:
 
 
 def _blocks(window: str, hours: float, rng: Random) -> list[Block]:
-    """Blocks of the clock [h] that hold some hours of a window, before and after it if need be."""
+    """Blocks of the clock [h] in a window; one around it where the hours are more than it has."""
     pieces = _pieces(window)
     whole = sum(b - a for a, b in pieces)
+    if hours >= whole:
+        middle = (pieces[0][0] + pieces[-1][1]) / 2
+        return [(middle - hours / 2, middle + hours / 2)]
     found = []
     for start, end in pieces:
-        share = min(24.0, hours * (end - start) / whole)
-        spare = (end - start) - share
-        at = start + (rng.uniform(0, spare) if spare > 0 else spare / 2)
+        share = hours * (end - start) / whole
+        at = start + rng.uniform(0, (end - start) - share)
         found.append((at, at + share))
     return found
 

@@ -194,8 +194,8 @@ const mark = (outcome: Schemas["Outcome"]) =>
                 <small v-if="cell.outcome.hazards.length" class="text-error">
                   ▲ {{ cell.outcome.hazards[0]?.words }}
                 </small>
-                <small v-else-if="cell.outcome.unmet" class="text-warning">
-                  ■ {{ cell.outcome.unmet }} goes without for {{ hours(cell.outcome.unmet_h) }}
+                <small v-else-if="cell.outcome.unmet_h" class="text-warning">
+                  ■ {{ Object.keys(cell.outcome.unmet)[0] }} goes without for {{ hours(cell.outcome.unmet_h) }}
                 </small>
               </button>
             </td>

@@ -8,7 +8,7 @@ import type { Sheet } from "./dayStore";
 
 const props = defineProps<{ sheet: Sheet; names: Record<string, string> }>();
 
-const WIDTH = 760;
+const WIDTH = 800;
 const HEIGHT = 300;
 const BAR = 16;
 const SPACE = 12;

@@ -191,7 +191,7 @@ const isPicked = (lane: string, n: number) => props.picked?.lane === lane && pro
             :y1="AXIS + shown.length * ROW + 4"
             :y2="AXIS + shown.length * ROW + 40"
           />
-          <circle :cx="x(move.at_h)" :cy="AXIS + shown.length * ROW + 22" r="8" />
+          <circle :cx="x(move.at_h)" :cy="AXIS + shown.length * ROW + (n % 2 ? 31 : 13)" r="8" />
         </g>
       </g>
     </svg>

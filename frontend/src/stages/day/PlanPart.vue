@@ -189,6 +189,18 @@ const away = ref(false);
       </v-btn>
       <v-btn size="small" variant="outlined" @click="addMove">+ Switch move</v-btn>
     </div>
+    <ol class="moves" aria-label="Switch moves in order">
+      <li v-for="(one, n) in plan.moves ?? []" :key="n">
+        <v-btn
+          size="small"
+          :variant="picked?.lane === 'moves' && picked.n === n ? 'flat' : 'tonal'"
+          @click="picked = { lane: 'moves', n }"
+        >
+          {{ writeClock(one.at_h, clockH) }}&ensp;{{ switches[one.switch] ?? one.switch }} →
+          {{ one.position }}{{ one.through ? ` past ${one.through}` : "" }}
+        </v-btn>
+      </li>
+    </ol>
     <div v-if="span && lane" class="card" :aria-label="`Picked: ${lane.one}`">
       <div class="card-head">
         <h3>{{ lane.name }}</h3>
@@ -327,6 +339,13 @@ const away = ref(false);
   align-items: center;
   gap: 8px;
   margin: 8px 0;
+}
+.moves {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 6px;
+  padding: 0;
+  list-style: none;
 }
 .refused {
   border-left: 6px solid rgb(var(--v-theme-error));

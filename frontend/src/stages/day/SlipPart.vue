@@ -173,7 +173,7 @@ li.warning {
 li.success {
   border-color: rgb(var(--v-theme-success));
 }
-button {
+.cases button {
   display: grid;
   grid-template-columns: 130px 1fr auto;
   gap: 4px 16px;
@@ -183,7 +183,7 @@ button {
   text-align: left;
   color: inherit;
 }
-li button:hover:enabled {
+.cases button:hover:enabled {
   background: rgb(var(--v-theme-ink), 0.05);
 }
 .rank {
@@ -209,7 +209,7 @@ small {
   font-variant-numeric: tabular-nums;
 }
 @media (max-width: 959px) {
-  button {
+  .cases button {
     grid-template-columns: 1fr;
   }
   .numbers {

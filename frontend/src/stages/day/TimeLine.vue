@@ -20,7 +20,7 @@ const MOST_STRIPS = 12;
 
 const frame = ref<SVGSVGElement | null>(null);
 const width = ref(840);
-const left = computed(() => (width.value < 560 ? 104 : 204));
+const left = computed(() => (width.value < 560 ? 120 : 204));
 const end = computed(() => (props.sheet.plan.hours ?? 24) * 3600);
 const inner = computed(() => width.value - left.value - RIGHT);
 const x = (seconds: number) => left.value + (seconds / end.value) * inner.value;
@@ -98,6 +98,8 @@ const above = computed(() => props.sheet.strips.filter((s) => FIRST.includes(s.k
 const below = computed(() =>
   props.sheet.strips.filter((s) => !FIRST.includes(s.kind)).slice(0, MOST_STRIPS),
 );
+const short = (text: string) =>
+  left.value > 130 || text.length < 15 ? text : `${text.slice(0, 13)}…`;
 const living = computed(() => props.sheet.plan.living ?? []);
 
 const rows = computed(() => {
@@ -112,7 +114,7 @@ const rows = computed(() => {
     curve("Charge", y, named(series.soc), percent, [0, 1]),
     curve("Volts", y + CURVE + GAP + 6, named(series.volts_v), volts, null),
     curve(
-      "Amps given",
+      "Amps",
       y + 2 * (CURVE + GAP + 6),
       [...named(Object.fromEntries(given)), ["All loads", series.loads_a]],
       amps,
@@ -242,7 +244,7 @@ function onKey(event: KeyboardEvent) {
         </g>
       </g>
       <g v-for="{ strip, y } in [...rows.upper, ...rows.lower]" :key="strip.kind + strip.part">
-        <text class="name" :x="left - 8" :y="y + 15" text-anchor="end">{{ strip.name }}</text>
+        <text class="name" :x="left - 8" :y="y + 15" text-anchor="end">{{ short(strip.name) }}</text>
         <rect class="bed" :x="left" :y="y" :width="inner" :height="STRIP" rx="4" />
         <template v-for="piece in strip.pieces" :key="piece.start_s">
           <g v-if="!quiet(strip, piece.state)" class="piece" :class="[strip.kind, piece.state]">
@@ -292,7 +294,7 @@ function onKey(event: KeyboardEvent) {
             :y1="row.y + 26 + line.n * 17"
             :y2="row.y + 26 + line.n * 17"
           />
-          <text v-if="left > 110" class="legend" x="35" :y="row.y + 30 + line.n * 17">
+          <text v-if="left > 130" class="legend" x="35" :y="row.y + 30 + line.n * 17">
             {{ line.name.slice(0, 15) }}
           </text>
           <text class="value" :x="left - 8" :y="row.y + 30 + line.n * 17" text-anchor="end">
@@ -341,6 +343,11 @@ svg {
   user-select: none;
   touch-action: pan-y;
   cursor: ew-resize;
+  outline: none;
+}
+svg:focus-visible .cursor circle {
+  stroke: rgb(var(--v-theme-warning));
+  stroke-width: 4;
 }
 text {
   font-size: 13px;

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 /** A stage with a heading, its parts as tabs, and a drawer for findings at its side. */
 import { mdiListBoxOutline } from "@mdi/js";
-import { computed } from "vue";
+import { computed, ref, watch } from "vue";
 import { useRouter } from "vue-router";
 
 import { useOpenJob } from "@/documents/openJob";
@@ -24,6 +24,8 @@ const findingsOpen = defineModel<boolean>("findings", { required: true });
 const schemes = useScheme();
 const open = useOpenJob();
 const router = useRouter();
+const content = ref<HTMLElement | null>(null);
+watch(part, () => content.value?.scrollTo(0, 0));
 const count = computed(() => schemes.counting.length);
 
 function showOnDrawing() {
@@ -65,7 +67,7 @@ function showOnDrawing() {
         </v-btn>
       </header>
       <slot name="top" />
-      <div class="content"><slot /></div>
+      <div ref="content" class="content"><slot /></div>
     </div>
     <SideDrawer
       v-if="side || findingsOpen"
