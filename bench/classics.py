@@ -167,8 +167,8 @@ CLASSICS: tuple[Classic, ...] = (
     Classic(
         "isolator",
         "A silicon isolator never fills the banks",
-        "The regulator holds its voltage before the diodes; the banks get 0.7 to 1 V less, however "
-        "long the engine runs, until the regulator senses behind them.",
+        "The regulator holds its voltage before the diodes; the banks get 0.7 to 1 V less, however"
+        " long the engine runs, until the regulator senses behind them.",
         _engine(4, (0.5, 3.5)),
         {
             "sensing at the machine": lambda: _isolated(senses_behind=False),
@@ -189,8 +189,8 @@ CLASSICS: tuple[Classic, ...] = (
     Classic(
         "stuck_relay",
         "Lithium holds a voltage relay closed",
-        "Lithium rests above the cut-out of the relay: once closed it stays so, and the loads drain "
-        "both banks all night.",
+        "Lithium rests above the cut-out of the relay: once closed it stays so, and the loads "
+        "drain both banks all night.",
         _engine(18, (0.5, 1.5)),
         {
             "lithium house bank": lambda: _relay_between("lfp"),
@@ -215,8 +215,8 @@ CLASSICS: tuple[Classic, ...] = (
     Classic(
         "hot_alternator",
         "An alternator overheats into lithium",
-        "Lithium takes all it has until the very end: a small frame passes its limit within half an "
-        "hour. A regulator with a temperature probe holds it back.",
+        "Lithium takes all it has until the very end: a small frame passes its limit within "
+        "half an hour. A regulator with a temperature probe holds it back.",
         _engine(5, (0.2, 4.2)),
         {"no probe": lambda: _hot(probe=False), "with a probe": lambda: _hot(probe=True)},
     ),
@@ -234,8 +234,8 @@ CLASSICS: tuple[Classic, ...] = (
     Classic(
         "inrush",
         "The inrush when banks are joined is less than a start",
-        "The current of the first instant is the difference of voltages over all resistances; within "
-        "seconds it is a fraction of that, and it is less than what the starter draws.",
+        "The current of the first instant is the difference of voltages over all resistances; "
+        "within seconds it is a fraction of that, and it is less than what the starter draws.",
         _engine(2, (0.2, 1.8)),
         {"half-empty house bank": lambda: _relay_between("agm", 0.4)},
     ),

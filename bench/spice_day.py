@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import subprocess
 import tempfile
+from itertools import pairwise
 from pathlib import Path
 
 from strom_engine.batteries import LivingBank, Well2, living_bank
@@ -181,7 +182,7 @@ def largest_soc_difference() -> float:
 
 def _at(points: list[tuple[float, float]], at_s: float) -> float:
     """Value at a moment, straight between the points around it."""
-    for (t0, v0), (t1, v1) in zip(points, points[1:], strict=False):
+    for (t0, v0), (t1, v1) in pairwise(points):
         if t0 <= at_s <= t1:
             return v1 if t1 == t0 else v0 + (v1 - v0) * (at_s - t0) / (t1 - t0)
     return points[-1][1]

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable
+from itertools import pairwise
 from typing import Any
 
 import pytest
@@ -292,7 +293,7 @@ def test_a_load_runs_for_the_hours_of_the_audit(
     spans = [s for s in load_spans(surveyed(drawn, survey), survey, plan) if "fridge" in s.item]
     run_h = sum(s.end_h - s.start_h for s in spans) / days
     assert run_h == pytest.approx(hours * duty, abs=1.3 / days + 0.05 * hours * duty)
-    assert all(a.end_h <= b.start_h + 1e-9 for a, b in zip(spans, spans[1:], strict=False))
+    assert all(a.end_h <= b.start_h + 1e-9 for a, b in pairwise(spans))
 
 
 def test_a_moment_is_made_again_as_it_was() -> None:
@@ -339,7 +340,8 @@ def _dcdc() -> Design:
         "dcdc", "dcdc", limit_a=25, set_v=14.2, float_v=13.5, absorption_until="tail", tail_a=6
     )
     return _join(draft, ("alternator.out", "engine_bank.pos"), ("alternator.neg", "bar"),
-                 ("engine_bank.pos", "dcdc.in"), ("dcdc.out", "house_bank.pos"), ("dcdc.neg", "bar"))  # fmt: skip
+                 ("engine_bank.pos", "dcdc.in"), ("dcdc.out", "house_bank.pos"),
+                 ("dcdc.neg", "bar"))  # fmt: skip
 
 
 def _protected() -> Design:
@@ -347,8 +349,9 @@ def _protected() -> Design:
     draft.part("protection", "protection", guards="house_bank", high_v=14.0)
     draft.part("charger", "charger", rated_a=40, set_v=14.6, float_v=13.6)
     draft.load("panel", 2.0)
-    return _join(draft, ("house_bank.pos", "protection.bank"), ("protection.system", "charger.out1"),
-                 ("charger.neg", "bar"), ("protection.system", "panel.pos"), ("panel.neg", "bar"))  # fmt: skip
+    return _join(draft, ("house_bank.pos", "protection.bank"),
+                 ("protection.system", "charger.out1"), ("charger.neg", "bar"),
+                 ("protection.system", "panel.pos"), ("panel.neg", "bar"))  # fmt: skip
 
 
 def _flat_inverter() -> Design:
@@ -369,16 +372,18 @@ def _held() -> Design:
     draft = _boat({"unit_ah": 40, "soc": 0.2})
     draft.part("switch", "remote", drive="held", position="on")
     draft.load("panel", 12.0, law="current")
-    return _join(draft, ("house_bank.pos", "remote.a"), ("remote.b", "panel.pos"), ("panel.neg", "bar"),
-                 ("house_bank.pos", "remote.ctrl_pos"), ("remote.ctrl_neg", "bar"))  # fmt: skip
+    return _join(draft, ("house_bank.pos", "remote.a"), ("remote.b", "panel.pos"),
+                 ("panel.neg", "bar"), ("house_bank.pos", "remote.ctrl_pos"),
+                 ("remote.ctrl_neg", "bar"))  # fmt: skip
 
 
 def _topper() -> Design:
     draft = _boat(soc=0.7)
     draft.part("solar", "solar", panel_w=300, set_v=14.2)
     draft.part("one_way", "topper", limit_a=15)
-    return _join(draft, ("solar.pos", "house_bank.pos"), ("solar.neg", "bar"), ("house_bank.pos", "topper.in"),
-                 ("topper.out", "engine_bank.pos"), ("topper.neg", "bar"))  # fmt: skip
+    return _join(draft, ("solar.pos", "house_bank.pos"), ("solar.neg", "bar"),
+                 ("house_bank.pos", "topper.in"), ("topper.out", "engine_bank.pos"),
+                 ("topper.neg", "bar"))  # fmt: skip
 
 
 LIVING_10H = (LivingSpan(start_h=0, end_h=10, profile="living"),)

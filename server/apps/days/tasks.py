@@ -7,7 +7,7 @@ from procrastinate.contrib.django import app
 
 from apps.days.work import live_piece
 
-__all__ = ["live", "queue_piece", "take_up_again"]
+__all__ = ["live", "queue_piece", "take_up", "take_up_again"]
 
 # A worker tells every ten seconds that it is alive; one silent for this long is dead.
 SILENT_S = 30.0
@@ -24,6 +24,11 @@ def live(piece_id: int) -> None:
 @app.periodic(cron="* * * * *")
 @app.task(name="days.take_up_again", queue="days", pass_context=False)
 async def take_up_again(timestamp: int) -> None:
+    """Look every minute for what dead workers left."""
+    await take_up()
+
+
+async def take_up() -> None:
     """Queue once more what a worker had taken that is dead now."""
     for job in await app.job_manager.get_stalled_jobs(seconds_since_heartbeat=SILENT_S):
         await app.job_manager.retry_job(job)
