@@ -70,6 +70,13 @@ def free_port() -> int:
         return int(s.getsockname()[1])
 
 
+def _worker(environment: dict[str, str]) -> subprocess.Popen[bytes]:
+    """A worker of the queue."""
+    command = [sys.executable, "server/manage.py", "day_worker"]
+    quiet = subprocess.DEVNULL
+    return subprocess.Popen(command, cwd=ROOT, env=environment, stdout=quiet, stderr=quiet)
+
+
 @contextmanager
 def running_server() -> Iterator[Server]:
     """A server with the demo workshop on a new database, both gone afterwards."""
@@ -79,6 +86,7 @@ def running_server() -> Iterator[Server]:
         db.execute(f'CREATE DATABASE "{name}"')
     environment = os.environ | {"STROM_DATABASE_URL": f"{cluster}/{name}", "STROM_DEMO": "1"}
     server = Server(f"http://127.0.0.1:{free_port()}", environment)
+    workers: list[subprocess.Popen[bytes]] = []
     try:
         subprocess.run(
             [sys.executable, "server/manage.py", "load_demo"],
@@ -87,10 +95,14 @@ def running_server() -> Iterator[Server]:
             check=True,
             stdout=subprocess.DEVNULL,
         )
+        workers = [_worker(environment) for _ in range(WORKERS)]
         server.start()
         yield server
     finally:
         server.stop()
+        for worker in workers:
+            worker.kill()
+            worker.wait(20)
         with psycopg.connect(f"{cluster}/postgres", autocommit=True) as db:
             db.execute(f'DROP DATABASE "{name}" WITH (FORCE)')
 

@@ -66,18 +66,23 @@ def agm(**fields: object) -> Bank:
 @pytest.mark.parametrize(
     ("bank", "emf_v", "milliohm"),
     [
-        # between 12.28 V at 50 % and 12.40 V at 60 %
-        (agm(), 12.34, 4.0),
+        # full: as the table says
+        (agm(soc=1), 12.85, 4.0),
+        # between 12.28 V at 50 % and 12.40 V at 60 %; it conducts 0.3 + 0.7 x 0.55 = 0.685 as well
+        (agm(), 12.34, 4.0 / 0.685),
         # two in parallel: half the resistance; 200 Ah each: half again
-        (agm(parallel=2, unit_ah=200), 12.34, 1.0),
+        (agm(parallel=2, unit_ah=200), 12.34, 1.0 / 0.685),
         # two 12 V in series, 24 V
-        (agm(series=2), 24.68, 8.0),
+        (agm(series=2), 24.68, 8.0 / 0.685),
         # two 6 V in series: each half the volts and half the resistance of a 12 V block
-        (agm(unit_v=6, series=2), 12.34, 4.0),
+        (agm(unit_v=6, series=2), 12.34, 4.0 / 0.685),
         # 10 K below 25 degC: 6 % more
-        (agm(temperature_c=15), 12.34, 4.24),
+        (agm(temperature_c=15), 12.34, 4.24 / 0.685),
         # the data sheet goes before
-        (agm(unit_resistance_ohm=0.003, parallel=3), 12.34, 1.0),
+        (agm(unit_resistance_ohm=0.003, parallel=3), 12.34, 1.0 / 0.685),
+        # lithium conducts alike down to a fifth, and half as well when empty: 0.5 + 0.5 x 0.1 / 0.2
+        (agm(chemistry="lfp", soc=0.5), 13.15, 8.0),
+        (agm(chemistry="lfp", soc=0.1), 12.60, 8.0 / 0.75),
     ],
 )
 def test_banks_by_hand(bank: Bank, emf_v: float, milliohm: float) -> None:
@@ -88,11 +93,12 @@ def test_banks_by_hand(bank: Bank, emf_v: float, milliohm: float) -> None:
 
 def test_charging_needs_the_overpotential_and_discharging_does_not() -> None:
     source = bank_source(agm(soc=0.5))
-    # 20 A out of 12.28 V behind 4 mohm: 12.28 - 0.08
-    assert source.terminal_v(-20) == pytest.approx(12.20)
-    # 20 A in: 12.28 + 0.08 + 6 x 0.0514 x asinh(20 / (2 x 0.009 x 100))
+    # 20 A out of 12.28 V behind 4 / (0.3 + 0.7 x 0.5) = 6.154 mohm: 12.28 - 0.1231
+    drop_v = 20 * 0.004 / 0.65
+    assert source.terminal_v(-20) == pytest.approx(12.28 - drop_v)
+    # 20 A in: 12.28 + 0.1231 + 6 x 0.0514 x asinh(20 / (2 x 0.009 x 100))
     eta = 0.3084 * math.asinh(20 / 1.8)
-    assert source.terminal_v(20) == pytest.approx(12.36 + eta)
+    assert source.terminal_v(20) == pytest.approx(12.28 + drop_v + eta)
     assert eta == pytest.approx(0.957, abs=0.002)
 
 

@@ -30,6 +30,7 @@ __all__ = [
 VOLT_FIELDS = (
     "set_v",
     "float_v",
+    "rebulk_v",
     "cut_in_v",
     "cut_out_v",
     "lock_low_v",
@@ -229,7 +230,7 @@ def _at_volts(part: Component, system_v: int, ratio: float) -> Component:
     update: dict[str, object] = {
         name: round(getattr(part, name) * ratio, 3)
         for name in VOLT_FIELDS
-        if hasattr(part, name) and _belongs(getattr(part, name), was_v)
+        if getattr(part, name, None) is not None and _belongs(getattr(part, name), was_v)
     }
     if isinstance(part, Bank) and part.nominal_v == was_v:
         unit_v = part.unit_v if system_v % part.unit_v == 0 else 12

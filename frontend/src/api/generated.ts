@@ -4583,8 +4583,8 @@ export interface components {
          * Outcome
          * @description One day in a row of a table.
          *
-         *     ``lowest_engine_soc`` [-] is that of the engine banks, ``end_soc`` of every bank; ``unmet_h``
-         *     adds up over items; ``weakest_v`` is the lowest at a starter [V].
+         *     ``lowest_engine_soc`` [-] is that of the engine banks, ``end_soc`` of every bank; ``unmet`` [h]
+         *     is by the name of an item, ``unmet_h`` of all; ``weakest_v`` the lowest at a starter [V].
          */
         Outcome: {
             /** Charged Ah */
@@ -4631,7 +4631,9 @@ export interface components {
             /** Stranded */
             stranded: boolean;
             /** Unmet */
-            unmet: string | null;
+            unmet: {
+                [key: string]: number;
+            };
             /** Unmet H */
             unmet_h: number;
             /** Weakest V */

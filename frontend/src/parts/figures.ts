@@ -130,6 +130,19 @@ const DRIVE: Figure = pick("drive", "Driven", [
 const BRIEF = number("intermittent_a", "Intermittent rating", "A", true);
 const RATING = number("rating_a", "Continuous rating", "A");
 
+/** How a source goes on from absorption to float. */
+const ENDS: Figure[] = [
+  pick("absorption_until", "Absorption ends by", [
+    ["time", "Time"],
+    ["tail", "Tail current"],
+    ["both", "Time, then tail current"],
+  ]),
+  number("absorption_h", "Absorption lasts", "h"),
+  own("tail_a", "Tail current", "A"),
+  own("rebulk_v", "Begins anew below", "V"),
+];
+const STAGES: Figure[] = [own("float_v", "Float, if it has one", "V"), ...ENDS];
+
 export const GEAR_FIGURES: Record<string, Figure[]> = {
   alternator: [
     number("rated_a", "Rated current", "A"),
@@ -163,6 +176,7 @@ export const GEAR_FIGURES: Record<string, Figure[]> = {
       ],
       true,
     ),
+    ...STAGES,
     ENGINE,
   ],
   charger: [
@@ -170,6 +184,7 @@ export const GEAR_FIGURES: Record<string, Figure[]> = {
     number("outputs", "Outputs", ""),
     number("set_v", "Absorption", "V"),
     number("float_v", "Float", "V"),
+    ...ENDS,
     OVER_BANK,
   ],
   solar: [
@@ -179,6 +194,7 @@ export const GEAR_FIGURES: Record<string, Figure[]> = {
       ["pwm", "Switching (PWM)"],
     ]),
     number("set_v", "Absorption", "V"),
+    ...STAGES,
   ],
   selector: [
     RATING,
@@ -257,6 +273,7 @@ export const GEAR_FIGURES: Record<string, Figure[]> = {
     number("charger_a", "Charges with", "A", true),
     OVER_BANK,
     POSITION,
+    ...ENDS,
   ],
   dcdc: [
     number("limit_a", "Gives at most", "A"),
@@ -266,6 +283,7 @@ export const GEAR_FIGURES: Record<string, Figure[]> = {
     number("efficiency", "Efficiency", "0–1"),
     flag("ignition", "Ignition wire", "Runs only with the engine", "None"),
     flag("isolated", "Negatives", "Kept apart", "Shared"),
+    ...STAGES,
   ],
   fuse: [DEVICE, RATING, own("interrupt_a", "Breaks, by its listing", "A")],
   shunt: [RATING, number("rating_mv", "Drop at its rating", "mV")],

@@ -195,7 +195,8 @@ const mark = (outcome: Schemas["Outcome"]) =>
                   ▲ {{ cell.outcome.hazards[0]?.words }}
                 </small>
                 <small v-else-if="cell.outcome.unmet_h" class="text-warning">
-                  ■ {{ Object.keys(cell.outcome.unmet)[0] }} goes without for {{ hours(cell.outcome.unmet_h) }}
+                  ■ {{ Object.keys(cell.outcome.unmet)[0] }} goes without for
+                  {{ hours(cell.outcome.unmet_h) }}
                 </small>
               </button>
             </td>

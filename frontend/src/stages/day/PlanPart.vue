@@ -107,8 +107,9 @@ async function addMove() {
     through: null,
     occasion: "by_hand",
   };
-  await keep(withMoves(plan.value, [...(plan.value.moves ?? []), made]), true);
-  picked.value = { lane: "moves", n: (plan.value.moves ?? []).findIndex((m) => m === made) };
+  const next = withMoves(plan.value, [...(plan.value.moves ?? []), made]);
+  await keep(next, true);
+  picked.value = { lane: "moves", n: (next.moves ?? []).indexOf(made) };
 }
 
 async function takeOut() {

@@ -244,7 +244,9 @@ function onKey(event: KeyboardEvent) {
         </g>
       </g>
       <g v-for="{ strip, y } in [...rows.upper, ...rows.lower]" :key="strip.kind + strip.part">
-        <text class="name" :x="left - 8" :y="y + 15" text-anchor="end">{{ short(strip.name) }}</text>
+        <text class="name" :x="left - 8" :y="y + 15" text-anchor="end">
+          {{ short(strip.name) }}
+        </text>
         <rect class="bed" :x="left" :y="y" :width="inner" :height="STRIP" rx="4" />
         <template v-for="piece in strip.pieces" :key="piece.start_s">
           <g v-if="!quiet(strip, piece.state)" class="piece" :class="[strip.kind, piece.state]">

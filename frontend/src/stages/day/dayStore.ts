@@ -197,7 +197,15 @@ export const useDay = defineStore("day", () => {
   }
 
   /** Keep the plan as it was changed; what does not fit is told, and nothing is lost. */
-  async function keep(document: Plan, by: string): Promise<boolean> {
+  function keep(document: Plan, by: string): Promise<boolean> {
+    // One after another: each is kept on top of what the one before has left.
+    keeping = keeping.then(() => keepNow(document, by));
+    return keeping;
+  }
+
+  let keeping: Promise<boolean> = Promise.resolve(true);
+
+  async function keepNow(document: Plan, by: string): Promise<boolean> {
     const now = kept.value;
     if (!now) return false;
     const params = { path: { variant_id: variant.value, plan_id: now.id } };
