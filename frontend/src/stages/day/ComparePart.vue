@@ -73,7 +73,7 @@ async function run() {
 }
 
 watch(
-  () => [day.plans, day.studies, open.job] as const,
+  () => [day.plans, day.studies, day.asked, open.job] as const,
   () => {
     if (!variants.value.length) variants.value = open.job?.variants.map((v) => v.id) ?? [];
     if (!schools.value.length) schools.value = ["a", "b", "c", "d"];
