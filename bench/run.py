@@ -21,6 +21,7 @@ from strom_engine.runs import choose, default_stock, runs_report
 from strom_engine.sizing import bank_plan, load_report
 from strom_engine.survey import PutRows, Survey, apply_survey_change, new_boat, surveyed
 
+from bench.day_times import print_day_times
 from bench.designs import generated_state, largest_design, reference_design, sized_design
 from bench.wired import sound_boat, spoiled_boat, wide_boat
 
@@ -81,6 +82,7 @@ def main() -> None:
     line("drawing of the largest scheme", drawn, "wanted: median <= 150")
     _stages()
     _runs()
+    print_day_times()
     print("\noperating point by number of nodes")
     medians = [_by_size(size) for size in SIZES]
     growth = math.log(medians[-1] / medians[2]) / math.log(SIZES[-1] / SIZES[2])

@@ -12,6 +12,7 @@ import pytest
 from strom_calc.__main__ import main
 from strom_engine.dayrun import (
     SCHOOLS,
+    Limits,
     Plan,
     consequence,
     day_of_case,
@@ -196,6 +197,15 @@ def test_consequences_are_ranked_against_the_day_as_planned() -> None:
     assert found["delayed 0"].rank == "none"
     order = [case.key for case, _ in ranked((cases[k], c) for k, c in found.items())]
     assert order[2:] == ["omitted 2", "delayed 0"]
+
+
+def test_a_brief_day_comes_to_the_same() -> None:
+    one = BOATS["chatter"]
+    design = one.boats["charger on the engine bank"]()
+    whole, brief = (
+        outcome_of(day_run(design, None, one.plan, limits=Limits(brief=b))) for b in (False, True)
+    )
+    assert whole == brief and whole.relay_closures > 200
 
 
 def test_every_fault_can_be_lived_through() -> None:

@@ -67,8 +67,8 @@ class EmfCurve:
 class LivingBank:
     """Figures of one bank for as long as it lives through a day; its wells are kept outside.
 
-    ``resistance_ohm`` is that of a full one, ``self_a`` [A] its self-discharge, ``leak_a`` [A per head above full] the float current
-    that presses against gassing.
+    ``resistance_ohm`` is that of a full one, ``self_a`` [A] its self-discharge, ``leak_a`` [A per
+    head above full] the float current that presses against gassing.
     """
 
     id: str

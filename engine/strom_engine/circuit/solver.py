@@ -193,8 +193,11 @@ class _Search:
         self.rounds += 1
         spans, amps = self.ports.linear(self.elements, self.modes, self.spans)
         states = list(zip(self.elements, self.modes, spans, amps, strict=True))
-        wanted = [e.wanted(mode, *span, a) for e, mode, span, a in states]
-        violated = [(i, new) for i, new in enumerate(wanted) if new != self.modes[i]]
+        violated = [
+            (i, new)
+            for i, (e, mode, (u, w), a) in enumerate(states)
+            if (new := e.wanted(mode, u, w, a)) != mode
+        ]
         if self.step == 1.0:
             self.spans = spans
         else:
@@ -247,6 +250,7 @@ class _Ports:
     own: Vector
     control: Vector
     base: Vector
+    unit: Vector
     remote: bool
     ends: list[tuple[int, int, int, int]]
 
@@ -284,7 +288,8 @@ class _Ports:
         reach: Vector = np.asarray(np.linalg.solve(matrix, driven), dtype=np.float64)
         remote = bool((base == 0.0).any())
         own = incidence.T @ reach
-        return cls(reach, own, controls.T @ reach if remote else own, base, remote, ends)
+        control = controls.T @ reach if remote else own
+        return cls(reach, own, control, base, np.eye(count), remote, ends)
 
     def spans(self, volts: Vector) -> Spans:
         """Own and control voltage [V] of each element at the voltages of the kept nodes."""
@@ -302,12 +307,15 @@ class _Ports:
         """One linear solution about some voltages: each element's voltages [V] and current [A]."""
         if not elements:
             return [], []
-        stamps = [e.stamp(mode, *v) for e, mode, v in zip(elements, modes, before, strict=True)]
-        table = np.array(stamps)
-        g, i0 = table[:, 0], table[:, 1]
+        # The innermost loop of everything: plain lists, and no array made twice.
+        stamps = [
+            e.stamp(mode, u, w) for e, mode, (u, w) in zip(elements, modes, before, strict=True)
+        ]
+        g = np.array([s[0] for s in stamps])
+        i0 = np.array([s[1] for s in stamps])
         beyond = g - self.base
         matrix = self.control * beyond
-        matrix.flat[:: len(g) + 1] += 1.0
+        matrix += self.unit
         # LAPACK at once: the matrices are small, and checks around it would take longer than it.
         _, _, found, info = dgesv(matrix, self.control @ -i0, overwrite_a=True, overwrite_b=True)
         if info != 0:

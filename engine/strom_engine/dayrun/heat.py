@@ -39,7 +39,7 @@ def warmer(from_c: float, to_c: float, seconds: float) -> float:
 
 
 def heat_share(part: Alternator, temperature_c: float) -> float:
-    """Output at a temperature [degC] over the hot output [-]; held back by a probe near the limit."""
+    """Output at a temperature [degC] over the hot output [-]; a probe holds it near the limit."""
     per_k = (1 - part.hot_share) / (HOT_C - COLD_C)
     share = max(0.0, 1 - per_k * (temperature_c - COLD_C)) / part.hot_share
     if part.temperature_probe and temperature_c > HELD_FROM_C:

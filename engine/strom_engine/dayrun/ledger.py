@@ -68,6 +68,7 @@ class Book:
     sums: dict[str, Vector] = field(default_factory=dict)  # ah in, ah out, wh in, wh out
     lost_wh: dict[str, float] = field(default_factory=dict)
     cables_wh: float = 0.0
+    brief: bool = False
     one_way: set[str] = field(default_factory=set)
     _open: tuple[Kernel, Vector] | None = None
 
@@ -86,7 +87,10 @@ class Book:
             sums[1] += out
             sums[2] += into * spans
             sums[3] += out * spans
-            self.cables_wh += hours * kernel.lost_w(moment.point)
+            if not self.brief:
+                self.cables_wh += hours * kernel.lost_w(moment.point)
+        if self.brief:
+            return
         for name, bank in banks.items():
             self.lost_wh[name] = self.lost_wh.get(name, 0.0) + _lost_wh(name, bank, taken)
 

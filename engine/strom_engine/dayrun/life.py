@@ -44,11 +44,13 @@ class Limits:
     """How a day is followed: the longest step [s], and who is told how far it has got [-].
 
     With ``fixed`` every step is the longest one, whatever its error, and crossings are taken
-    at the end of the step in which they happen.
+    at the end of the step in which they happen. A ``brief`` day comes to the same, but leaves no
+    series and no account of what was lost inside banks and cables: for sweeps.
     """
 
     longest_step_s: float = LONGEST_STEP_S
     fixed: bool = False
+    brief: bool = False
     progress: Callable[[float], None] = lambda share: None
 
 
@@ -76,6 +78,7 @@ class Life:
         self._tried: set[Engine] = set()
         self.recorder = Recorder(world.design, world.banks)
         self.tallies = Tallies(world.design, world.banks, plan.living)
+        self.tallies.book.brief = self.limits.brief
         self.tallies.begin(world.began)
         self.events: list[Event] = []
         self.tries: list[StartTry] = []
@@ -152,7 +155,7 @@ class Life:
         self.tallies.add(taken, self.standing, self.at_s)
         self._heat_fuses(taken)
         self._timers.settle(self.now, self.at_s)
-        self.recorder.note(self.at_s, self.now, self.standing)
+        self._note_now()
 
     # What is due.
 
@@ -196,7 +199,8 @@ class Life:
         return replace(standing, moved=stays)
 
     def _note_now(self) -> None:
-        self.recorder.note(self.at_s, self.now, self.standing)
+        if not self.limits.brief:
+            self.recorder.note(self.at_s, self.now, self.standing)
 
     def _tell(
         self,

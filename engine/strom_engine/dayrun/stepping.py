@@ -24,7 +24,7 @@ GAMMA = 1 - 1 / math.sqrt(2)
 STAGES = (1 - GAMMA, GAMMA)  # weights of the two stages
 HALVES = (0.5, 0.5)
 EMBEDDED = 0.5 - GAMMA  # weight by which the first-order companion differs
-VOLTS_ALLOWED = 0.001  # error of a bank's EMF that one step may make [V]
+VOLTS_ALLOWED = 0.002  # error of a bank's EMF that one step may make [V]
 KELVIN_ALLOWED = 0.5
 
 

@@ -42,7 +42,7 @@ class State(Frozen):
     wind_kn: Knots = 0.0
     boat_kn: Knots = 0.0
     profile: str | None = None
-    running: Annotated[tuple[str, ...], Field(max_length=60)] = ()
+    running: Annotated[tuple[str, ...], Field(max_length=2000)] = ()
     positions: dict[str, str] = Field(default_factory=dict)
     relays_were: dict[str, Literal["open", "closed"]] = Field(default_factory=dict)
     soc: dict[str, Share] = Field(default_factory=dict)

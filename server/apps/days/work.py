@@ -67,7 +67,8 @@ def _lived(piece: Piece) -> tuple[Any, Any]:
     design = document_at(variant, task["revision"])
     survey: Survey = document_at(variant.job.survey, task["survey_revision"])
     plan = Plan.model_validate(task["plan"])
-    limits = Limits(progress=_Telling(piece).tell)
+    brief = piece.study.kind != Study.Kind.DAY
+    limits = Limits(brief=brief, progress=_Telling(piece).tell)
     if task["case"] is None:
         day = day_run(design, survey, plan, None, limits)
     else:
