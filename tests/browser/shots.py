@@ -35,10 +35,8 @@ def main() -> None:
     """Take them all."""
     FOLDER.mkdir(exist_ok=True)
     with running_server() as server, running_browser() as browser:
-        take(visit(browser, server, DESK, "day"), "jobs")
         for name, size, light, variant, keys in (
             ("scheme-day-engine-on", DESK, "day", "As found", "e"),
-            ("scheme-dusk-tables", DESK, "dusk", "Proposal A", "et"),
             ("scheme-night", DESK, "night", "Proposal A", "eh"),
             ("position-card", DESK, "day", "As found", "p"),
             ("scheme-phone", PHONE, "day", "As found", "e"),
@@ -51,7 +49,6 @@ def main() -> None:
         for name, digit, part in (
             ("survey", "1", "Banks"),
             ("loads", "2", "Audit"),
-            ("loads-day", "2", "A day"),
             ("banks", "3", "Candidates"),
         ):
             page = visit(browser, server, DESK, "day")
@@ -88,6 +85,7 @@ def main() -> None:
         page.locator("[data-post]").first.wait_for()
         take(page, "moving-a-cable")
         _runs(browser, server)
+        _day(browser, server)
 
 
 def _runs(browser: Browser, server: Server) -> None:
@@ -119,6 +117,37 @@ def _runs(browser: Browser, server: Server) -> None:
     page.get_by_role("link", name="Rule book").click()
     page.locator("#OC-1").wait_for()
     take(page, "rule-book")
+
+
+def _day(browser: Browser, server: Server) -> None:
+    """The stage Day, its comparison and its slip test."""
+
+    def opened(part: str, light: str = "day") -> Page:
+        page = visit(browser, server, DESK, light)
+        open_variant(page, "Marsh Wren", "As found")
+        page.keyboard.press("6")
+        page.get_by_label("Parts of Day").get_by_role("button", name=part, exact=True).click()
+        return page
+
+    page = opened("Day")
+    page.get_by_role("button", name="Run the day").first.click()
+    page.get_by_label("Verdict").wait_for()
+    line = page.get_by_role("slider", name="Moment of the day")
+    line.focus()
+    for _ in range(8):
+        page.keyboard.press("PageUp")
+    page.get_by_label("The moment").scroll_into_view_if_needed()
+    page.locator(".content").evaluate("e => e.scrollTo(0, 150)")
+    take(page, "day")
+    page = opened("Compare")
+    page.get_by_role("button", name="Live 12 days").click()
+    page.get_by_text(re.compile("^Comparison: ")).wait_for(state="detached")
+    page.locator(".content").evaluate("e => e.scrollTo(0, 205)")
+    take(page, "day-compare")
+    page = opened("Slip test", "dusk")
+    page.get_by_role("button", name="Run the slip test").click()
+    page.get_by_text(re.compile("^Slip test: ")).wait_for(state="detached", timeout=120_000)
+    take(page, "slip-test")
 
 
 if __name__ == "__main__":
