@@ -31,6 +31,7 @@ __all__ = [
 
 MAX_PLANS = 40
 MAX_CELLS = 60
+MAX_KEPT = 60
 
 
 def new_plan(variant: Variant, ready: str, name: str | None, school: str) -> DayPlan:
@@ -195,7 +196,17 @@ def _begin(study: Study, author: User, made_from: str, asks: list[_Ask]) -> Stud
             study.save(update_fields=["status"])
         for piece in waiting:
             queue_piece(piece.pk, first=study.kind == Study.Kind.DAY)
+        _forget_old(study)
     return study
+
+
+def _forget_old(study: Study) -> None:
+    """Keep the newest studies of a kind in a job: what is older can be computed again."""
+    kept = Study.objects.filter(job=study.job, kind=study.kind).values_list("pk", flat=True)
+    kept = kept[:MAX_KEPT]
+    Study.objects.filter(job=study.job, kind=study.kind).exclude(pk__in=list(kept)).exclude(
+        status__in=(Status.WAITING, Status.RUNNING)
+    ).delete()
 
 
 def cancel(study: Study) -> Study:

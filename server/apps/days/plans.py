@@ -3,8 +3,7 @@
 from __future__ import annotations
 
 import hashlib
-import json
-from typing import Any, get_args
+from typing import get_args
 
 from django.shortcuts import get_object_or_404
 from strom_engine.dayrun import (
@@ -21,7 +20,7 @@ from strom_engine.errors import PlanError, Problem
 from strom_engine.survey import Survey
 
 from apps.days.models import DayPlan
-from apps.jobs.documents import head_survey, surveyed_design
+from apps.jobs.documents import contents, surveyed_design
 from apps.jobs.models import Variant
 
 __all__ = ["OWN", "SCHOOL_IDS", "case_named", "digest", "plan_for", "plan_of_job", "school_of"]
@@ -66,11 +65,5 @@ def case_named(design: Design, survey: Survey, plan: Plan, key: str) -> Case:
 
 def digest(variant: Variant, plan: Plan, case: str | None = None) -> str:
     """What a day is made from, in 64 letters: the same ones, the same day."""
-    parts: list[Any] = [
-        DAY_VERSION,
-        surveyed_design(variant).model_dump(mode="json"),
-        head_survey(variant).model_dump(mode="json"),
-        plan.model_dump(mode="json"),
-        case,
-    ]
-    return hashlib.sha256(json.dumps(parts, sort_keys=True).encode()).hexdigest()
+    parts = (str(DAY_VERSION), contents(variant), plan.model_dump_json(), case or "")
+    return hashlib.sha256("\0".join(parts).encode()).hexdigest()

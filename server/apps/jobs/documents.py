@@ -13,7 +13,15 @@ from strom_engine.survey import Survey, surveyed
 
 from apps.jobs.models import JobSurvey, Variant
 
-__all__ = ["document_at", "head_design", "head_survey", "remember", "stock_of", "surveyed_design"]
+__all__ = [
+    "contents",
+    "document_at",
+    "head_design",
+    "head_survey",
+    "remember",
+    "stock_of",
+    "surveyed_design",
+]
 
 T = TypeVar("T")
 KEPT = 256
@@ -94,3 +102,18 @@ def surveyed_design(variant: Variant) -> Design:
 
 
 _surveyed: _Recent[Design] = _Recent(KEPT)
+
+
+def contents(variant: Variant) -> str:
+    """Design as surveyed and survey as one text: the same text, the same computation."""
+    survey = variant.job.survey
+    key = (variant.pk, variant.head, survey.pk, survey.head)
+    found = _contents.get(key)
+    if found is None:
+        documents = (surveyed_design(variant), head_survey(variant))
+        found = "".join(document.model_dump_json() for document in documents)
+        _contents.put(key, found)
+    return found
+
+
+_contents: _Recent[str] = _Recent(32)

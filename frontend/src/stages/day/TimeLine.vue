@@ -347,6 +347,9 @@ svg {
   cursor: ew-resize;
   outline: none;
 }
+svg:focus-visible {
+  outline: none !important;
+}
 svg:focus-visible .cursor circle {
   stroke: rgb(var(--v-theme-warning));
   stroke-width: 4;
