@@ -8,6 +8,8 @@ from typing import Any
 
 import pytest
 from apps.accounts.models import User
+from apps.days import actions, work
+from apps.days.models import DayPlan, Study
 from apps.jobs.models import Job, Variant
 from django.core.management import CommandError, call_command
 from django.test import Client
@@ -33,8 +35,22 @@ BODIES = {
     "{photo_id}": {"caption": "Behind the panel"},
     "cables": {"base_revision": 1, "rows": [{"cable": "solar_house", "fields": {"bundled": 3}}]},
     "what-if": {"rows": [{"cable": "solar_house", "fields": {"bundled": 3}}]},
+    "plans": {"ready": "day_trip", "school": "a"},
+    "{plan_id}": {"revision": 1, "school": "as_drawn", "document": {"name": "An hour"}},
     "waivers": {"finding": "SW-4 alternator selector", "reason": "It is locked."},
 }
+
+
+def asked(path: str, job: Job, variant: Variant, plan: DayPlan) -> Study:
+    """A study of the kind that a path is about, lived through where it is of a day."""
+    author = job.workshop.people.first()
+    if path.endswith("sweep"):
+        return actions.ask_sweep(variant, author, plan.pk)
+    if path.endswith("comparison"):
+        return actions.ask_comparison(job, author, [variant], ["as_drawn"], [plan.pk])
+    study = actions.ask_day(variant, author, plan.pk, None, None)
+    work.live_piece(study.pieces.get().pk)
+    return study
 
 
 def call(client: Client, method: str, path: str, job: Job, variant: Variant) -> Any:
@@ -44,7 +60,12 @@ def call(client: Client, method: str, path: str, job: Job, variant: Variant) -> 
     waiver, _ = variant.waivers.get_or_create(
         finding="OC-1 bank", defaults={"rule": "OC-1", "severity": "note"}
     )
+    hour = {"name": "An hour", "hours": 1}
+    plan, _ = job.plans.get_or_create(school="as_drawn", defaults={"document": hour})
+    study = asked(path, job, variant, plan) if "{study_id}" in path else None
     address = path.format(
+        plan_id=plan.pk,
+        study_id=study and study.pk,
         job_id=job.pk,
         variant_id=variant.pk,
         photo_id=photo.pk,
@@ -55,11 +76,20 @@ def call(client: Client, method: str, path: str, job: Job, variant: Variant) -> 
     )
     if path.endswith("landing"):
         address += "?cable=solar_house&end=end"
+    if path.endswith("moment"):
+        address += "?at_s=60"
     if path.endswith("joinable"):
         address += "?post=house_bank.pos"
     if method == "get":
         return client.get(address)
-    body = json.dumps(BODIES.get(path.rsplit("/", 1)[-1], STATE))
+    bodies = BODIES | {
+        "comparison": {
+            "variants": [str(variant.pk)],
+            "schools": ["as_drawn"],
+            "plans": [str(plan.pk)],
+        }
+    }
+    body = json.dumps(bodies.get(path.rsplit("/", 1)[-1], STATE))
     return getattr(client, method)(address, data=body, content_type="application/json")
 
 
