@@ -478,12 +478,16 @@ def test_the_cold_of_a_plan_stiffens_the_banks_and_lithium_is_not_charged_in_it(
     )
     assert report.starts[0].volts_v < warm - 0.2  # type: ignore[operator]
     frozen = _protected()
-    parts = tuple(
-        p.model_copy(update={"temperature_c": -5, "soc": 0.5}) if p.id == "house_bank" else p
-        for p in frozen.components
+    half = tuple(
+        p.model_copy(update={"soc": 0.5}) if p.id == "house_bank" else p for p in frozen.components
     )
     plan = Plan(name="P", hours=2, shore=(ShoreSpan(start_h=0, end_h=2),))
-    day = day_run(frozen.having(components=parts), None, plan)
+    # At 20 degC it takes 40 A; as cold as the plan says the protection lets nothing in.
+    warm_day = day_run(frozen.having(components=half), None, plan)
+    assert warm_day.ledger.banks["house_bank"].in_ah > 40
+    icy = (TemperatureSpan(start_h=0, end_h=2, temperature_c=-5),)
+    cold_plan = plan.model_copy(update={"temperature": icy})
+    day = day_run(frozen.having(components=half), None, cold_plan)
     assert any(e.part == "protection" and "charge at -5" in e.words for e in day.events)
     assert day.ledger.banks["house_bank"].in_ah < 0.5
 

@@ -53,7 +53,7 @@ def gear_watches(design: Design, part: Automatic, standing: Standing) -> tuple[W
         case DcDc() | OneWayCombiner():
             found = _converter(part, standing, runs=moved)
         case Protection():
-            found = _protection(design, part, is_open=moved)
+            found = _protection(design, part, standing, is_open=moved)
         case FittedInverter():
             found = _inverter(design, part, out=moved)
         case _:
@@ -127,13 +127,19 @@ def _converter(part: DcDc | OneWayCombiner, standing: Standing, *, runs: bool) -
     yield Watch(f"{part.id} start", both, delay, _move(part, "moved", words))
 
 
-def _protection(design: Design, part: Protection, *, is_open: bool) -> Iterable[Watch]:
+def _protection(
+    design: Design, part: Protection, standing: Standing, *, is_open: bool
+) -> Iterable[Watch]:
     bank = design.by_id[part.guards]
     assert isinstance(bank, Bank)  # checked with the design
     own = ((f"{bank.id}.pos", f"{bank.id}.neg"),)
     scale = bank.nominal_v / 12
+    # It is as cold as the plan says, where that says anything.
+    told_c = standing.temperature_c
+    bank_c = bank.temperature_c if told_c is None else told_c
+    cold = bank_c < part.no_charge_below_c
     if is_open:
-        yield from _protection_returns(part, bank, scale)
+        yield from _protection_returns(part, bank, scale, cold=cold)
         return
     move = _move(part, "moved", "")
 
@@ -151,17 +157,18 @@ def _protection(design: Design, part: Protection, *, is_open: bool) -> Iterable[
         why = f"more than {part.discharge_limit_a:g} A drawn"
         too_much = _amps_over(bank.id, part.discharge_limit_a, -1)
         yield Watch(f"{part.id} draw", too_much, PROTECTION_S, opens(why))
-    if bank.temperature_c < part.no_charge_below_c:
-        why = f"charge at {bank.temperature_c:g} °C"
+    if cold:
+        why = f"charge at {bank_c:g} °C"
         yield Watch(f"{part.id} cold", _amps_over(bank.id, 0.05, 1), PROTECTION_S, opens(why))
 
 
-def _protection_returns(part: Protection, bank: Bank, scale: float) -> Iterable[Watch]:
+def _protection_returns(
+    part: Protection, bank: Bank, scale: float, *, cold: bool
+) -> Iterable[Watch]:
     """An open protection: it looks at the bank, and at whether something outside charges."""
     own = ((f"{bank.id}.pos", f"{bank.id}.neg"),)
     low_ok = over(own, part.low_v + LOW_RETURN_V * scale)
     high_ok = under(own, part.high_v - HIGH_RETURN_V * scale)
-    cold = bank.temperature_c < part.no_charge_below_c
 
     def charger(now: Moment) -> float:
         outside = now.volts(f"{part.id}.system", f"{bank.id}.neg")

@@ -194,9 +194,7 @@ class Life:
         dead = {p.id for p in self.world.automatic if held_at_rest(p, standing)}
         for name in sorted(dead & standing.moved):
             self._tell("relay" if self._is_relay(name) else "gear", name, "is let go", "open")
-        stays = frozenset(standing.moved - dead)
-        # A source that does not run forgets its stage: it begins with bulk when it runs again.
-        return replace(standing, moved=stays)
+        return replace(standing, moved=frozenset(standing.moved - dead))
 
     def _note_now(self) -> None:
         if not self.limits.brief:
@@ -244,7 +242,12 @@ class Life:
                 kind: EventKind = "relay" if self._is_relay(deed.part) else "gear"
                 self._tell(kind, deed.part, deed.words, "closed" if closes else "open")
                 there = moved | {deed.part} if deed.to == "moved" else moved - {deed.part}
-                self._change(moved=frozenset(there))
+                # What starts to charge anew begins with bulk.
+                holding = tuple(
+                    (n, "bulk" if n == deed.part and closes else s)
+                    for n, s in self.standing.holding
+                )
+                self._change(moved=frozenset(there), holding=holding)
             case "stage":
                 self._tell("stage", deed.part, deed.words, deed.to)
                 self._hold(deed.part, deed.to)
@@ -290,7 +293,7 @@ class Life:
             del self._fuse_heat[ref]
             name = ref.partition(".")[0]
             part = self.world.design.by_id[name]
-            amps = self.now.kernel.through_a(self.now.point, name)
+            amps = next((a for at, a, _ in self.now.point.beyond if at == ref), 0.0)
             self._tell("fuse", name, f"opens: {amps:.0f} A", "open", amps, "A")
             if isinstance(part, Breaker):
                 self._change(positions=self._turned(name, "off"))

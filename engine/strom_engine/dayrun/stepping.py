@@ -14,7 +14,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 
 from strom_engine.batteries import LivingBank, Well2
-from strom_engine.dayrun.heat import heat_share, settles_c, warmer
+from strom_engine.dayrun.heat import AMBIENT_C, heat_share, settles_c, warmer
 from strom_engine.dayrun.kernel import Kernel, Moment, Point, Stage
 from strom_engine.dayrun.sun import Sunlight
 
@@ -179,7 +179,7 @@ def _warmer(now: Moment, point: Point, seconds: float, around: Surroundings) -> 
         to_c = (
             settles_c(part, -kernel.amps(point, name), around.aboard_c)
             if part is not None
-            else (around.aboard_c if around.aboard_c is not None else 20.0)
+            else (AMBIENT_C if around.aboard_c is None else around.aboard_c)
         )
         found[name] = warmer(warm_c, to_c, seconds)
     return found

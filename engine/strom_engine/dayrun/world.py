@@ -120,7 +120,13 @@ class World:
 
     def watches(self, standing: Standing) -> tuple[Watch, ...]:
         """Everything that is watched while things stand so."""
-        key = standing.moved, standing.engines, standing.cranking, standing.holding
+        key = (
+            standing.moved,
+            standing.engines,
+            standing.cranking,
+            standing.holding,
+            standing.temperature_c,
+        )
         if key not in self._gear_watches:
             found: list[Watch] = []
             for part in self._automatic:
