@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Mapping
+from collections.abc import Mapping
 from dataclasses import dataclass, field
 from typing import TypeVar
 
@@ -149,11 +149,6 @@ class Tallies:
         """Count how full the banks are at the very beginning."""
         for name, bank in self.banks.items():
             self._soc(name, bank.soc(wells[name]), 0.0)
-
-    def joined_for(self, pairs: Iterable[str]) -> float:
-        """Hours [h] in which all of some banks were joined."""
-        wanted = set(pairs)
-        return sum(h for ids, h in self.joined_h.items() if wanted <= set(ids))
 
 
 def _count(sums: dict[K, float], key: K, hours: float) -> None:

@@ -8,7 +8,6 @@ from uuid import UUID
 from django.db.models import Avg, Count, Q
 from django.http import Http404
 from django.shortcuts import get_object_or_404
-from pydantic import TypeAdapter
 from strom_engine.dayrun import (
     SCHOOLS,
     Case,
@@ -60,9 +59,6 @@ __all__ = [
     "study_out",
     "sweep_of",
 ]
-
-PLAN: TypeAdapter[Plan] = TypeAdapter(Plan)
-OLD = ("by a plan that is gone",)
 
 
 def get_study(workshop: Workshop, study_id: UUID) -> Study:

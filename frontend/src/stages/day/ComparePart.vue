@@ -84,8 +84,7 @@ watch(
   { immediate: true },
 );
 
-const mark = (outcome: Schemas["Outcome"]) =>
-  outcome.stranded ? RANKS.stranded : RANKS[outcome.rank];
+const mark = (outcome: Schemas["Outcome"]) => RANKS[outcome.rank];
 </script>
 
 <template>

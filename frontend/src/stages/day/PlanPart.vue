@@ -326,7 +326,6 @@ const away = ref(false);
   </section>
 </template>
 
-<style src="../../shared/blocks.css" scoped></style>
 <style scoped>
 .block {
   max-width: none;
