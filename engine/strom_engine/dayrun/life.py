@@ -8,6 +8,7 @@ from dataclasses import dataclass, replace
 
 from strom_engine.circuit import reach
 from strom_engine.dayrun.events import Event, EventKind, StartTry
+from strom_engine.dayrun.fuses import Fuses
 from strom_engine.dayrun.gear import held_at_rest
 from strom_engine.dayrun.kernel import Moment
 from strom_engine.dayrun.plan import Plan
@@ -21,7 +22,6 @@ from strom_engine.dayrun.watching import Deed
 from strom_engine.dayrun.world import World
 from strom_engine.design import Alternator, Breaker, Selector, Starter
 from strom_engine.errors import DayRunError, NotSettledError
-from strom_engine.reference.protective import opening_s
 from strom_engine.sizing import START_SHARE
 from strom_engine.survey import Survey
 
@@ -72,7 +72,7 @@ class Life:
         self._timers.renew(world.watches(self.standing), self.now, 0.0)
         self._step_s = FIRST_STEP_S
         self._quiet = False
-        self._fuse_heat: dict[str, float] = {}
+        self._fuses = Fuses(world.design)
         self._deeds: list[float] = []
         self._cranked: dict[Engine, float | None] = {}
         self._tried: set[Engine] = set()
@@ -103,7 +103,7 @@ class Life:
         room = min(next_s, self._timers.next_due_s()) - self.at_s
         if room <= 0:
             return
-        room = min(room, self._fuse_room())
+        room = min(room, max(SHORTEST_STEP_S, self._fuses.room_s(self.now.point)))
         if self.limits.fixed:
             self._accept(self._take(min(room, self.limits.longest_step_s)))
             return
@@ -153,7 +153,7 @@ class Life:
             self.at_s = self._end_s
         self.now = taken.last
         self.tallies.add(taken, self.standing, self.at_s)
-        self._heat_fuses(taken)
+        self._fuses.heat(taken.last.point, taken.seconds)
         self._timers.settle(self.now, self.at_s)
         self._note_now()
 
@@ -264,33 +264,9 @@ class Life:
         by_id = self.world.design.by_id
         return tuple((n, "bulk" if by_id[n].kind == kind else s) for n, s in self.standing.holding)
 
-    # Fuses.
-
-    def _fuse_room(self) -> float:
-        """How long [s] until some fuse opens if the currents stay as they are."""
-        room = self._end_s
-        for ref, amps, rating_a in self.now.point.beyond:
-            whole_s = opening_s(amps / rating_a) if self._opens(ref) else None
-            if whole_s is not None:
-                room = min(room, max(SHORTEST_STEP_S, whole_s * (1 - self._fuse_heat.get(ref, 0))))
-        return room
-
-    def _opens(self, ref: str) -> bool:
-        part = self.world.design.by_id[ref.partition(".")[0]]
-        return part.kind in ("fuse", "fuse_block", "breaker") and part.id not in self.world.stuck
-
-    def _heat_fuses(self, taken: Taken) -> None:
-        hot = {}
-        for ref, amps, rating_a in taken.last.point.beyond:
-            whole_s = opening_s(amps / rating_a) if self._opens(ref) else None
-            if whole_s is not None:
-                hot[ref] = self._fuse_heat.get(ref, 0.0) + taken.seconds / whole_s
-        self._fuse_heat = hot  # one that carries less has cooled down
-
     def _blow_fuses(self) -> bool:
-        blown = [ref for ref, heat in self._fuse_heat.items() if heat >= 1 - 1e-6]
+        blown = self._fuses.blown()
         for ref in blown:
-            del self._fuse_heat[ref]
             name = ref.partition(".")[0]
             part = self.world.design.by_id[name]
             amps = next((a for at, a, _ in self.now.point.beyond if at == ref), 0.0)
