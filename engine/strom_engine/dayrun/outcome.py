@@ -6,14 +6,8 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 
 from strom_engine.dayrun.day import Day
-from strom_engine.dayrun.report import (
-    BankDay,
-    DayReport,
-    Hazard,
-    Rank,
-    clock_words,
-    day_report,
-)
+from strom_engine.dayrun.lines import BankDay, Hazard, Rank, clock_words
+from strom_engine.dayrun.report import DayReport, day_report
 from strom_engine.design import Bank
 
 __all__ = ["Outcome", "outcome_of"]

@@ -7,8 +7,9 @@ from dataclasses import dataclass
 from functools import cached_property
 
 from strom_engine.batteries import expected_life
+from strom_engine.dayrun.lines import CHATTER_AN_HOUR, FULL, STUCK_H, clock_words
 from strom_engine.dayrun.plan import Plan
-from strom_engine.dayrun.report import CHATTER_AN_HOUR, FULL, STUCK_H, DayReport, clock_words
+from strom_engine.dayrun.report import DayReport
 from strom_engine.design import Bank, Design
 from strom_engine.rules import banks, charging, chatter, joining, load_dump, regulation, sensing
 from strom_engine.rules.context import Context

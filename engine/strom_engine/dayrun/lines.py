@@ -1,0 +1,103 @@
+"""What a report is made of: banks, relays, hazards, sentences, and the limits they are told by."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Literal
+
+__all__ = [
+    "CHATTER_AN_HOUR",
+    "FULL",
+    "STUCK_H",
+    "BankDay",
+    "FloatBegan",
+    "Hazard",
+    "Rank",
+    "RelayDay",
+    "Sentence",
+    "Tone",
+    "Unmet",
+    "clock_words",
+]
+
+Tone = Literal["good", "caution", "bad"]
+Rank = Literal["hazard", "stranded", "load_lost", "charge_lost", "none"]
+FULL = 0.95  # float that begins with less than this in the bank begins too early; own judgement
+CHATTER_AN_HOUR = 6.0
+STUCK_H = 2.0  # closed for longer than surface charge lasts under a usual load; own judgement
+
+
+@dataclass(frozen=True)
+class Sentence:
+    """One sentence of the verdict and how grave it is; ``fix`` is what would mend it."""
+
+    tone: Tone
+    words: str
+    fix: str = ""
+
+
+@dataclass(frozen=True)
+class BankDay:
+    """A bank over the day [-], [h], [Ah]; ``was_charged`` by more than a trace."""
+
+    bank: str
+    begin_soc: float
+    lowest_soc: float
+    lowest_at_s: float
+    end_soc: float
+    in_ah: float
+    out_ah: float
+    was_charged: bool
+
+
+@dataclass(frozen=True)
+class RelayDay:
+    """A combining relay: how often it closed, how long [h], most closures within an hour.
+
+    ``idle_h`` is how long it stood closed while no source gave anything.
+    """
+
+    relay: str
+    closures: int
+    closed_h: float
+    idle_h: float
+    most_an_hour: int
+
+
+@dataclass(frozen=True)
+class FloatBegan:
+    """A source went to float: when, and how full the emptiest bank that it charges was [-]."""
+
+    source: str
+    at_s: float
+    bank: str
+    soc: float
+
+
+@dataclass(frozen=True)
+class Unmet:
+    """An item that was on but not served [h]; ``dead_h`` of that it reached no bank at all."""
+
+    item: str
+    name: str
+    hours: float
+    wanted_h: float
+    dead_h: float
+
+
+@dataclass(frozen=True)
+class Hazard:
+    """Something that can hurt: its kind, the part, and words for it."""
+
+    kind: str
+    part: str
+    at_s: float | None
+    words: str
+
+
+def clock_words(day_clock_h: float, at_s: float, hours: float) -> str:
+    """A moment by the clock, with its day where the plan has several."""
+    minutes = round((day_clock_h + at_s / 3600) * 60)
+    day, left = divmod(minutes, 24 * 60)
+    clock = f"{left // 60:02d}:{left % 60:02d}"
+    return f"day {day + 1}, {clock}" if hours > 24 - day_clock_h else clock
