@@ -1,10 +1,11 @@
 <script setup lang="ts">
 /** The time line of a plan: lanes of spans that are picked, moved and stretched; switch moves. */
-import { computed, onBeforeUnmount, onMounted, ref } from "vue";
+import { computed, ref } from "vue";
 
 import { ticks } from "./clock";
 import type { Plan } from "./dayStore";
 import { LANES, round, spansOf, withSpans, type Lane, type LaneId } from "./planEdits";
+import { useWidth } from "./useWidth";
 
 const props = defineProps<{
   plan: Plan;
@@ -21,22 +22,13 @@ const LEFT = 116;
 const RIGHT = 14;
 const EDGE = 10;
 const frame = ref<SVGSVGElement | null>(null);
-const width = ref(840);
+const width = useWidth(frame);
 const inner = computed(() => width.value - LEFT - RIGHT);
 const hours = computed(() => props.plan.hours ?? 24);
 const x = (hour: number) => LEFT + (hour / hours.value) * inner.value;
 const shown = computed(() => LANES.filter((lane) => props.lanes.includes(lane.id)));
 const height = computed(() => AXIS + (shown.value.length + 1) * ROW + 4);
 const marks = computed(() => ticks(props.plan.clock_h ?? 0, hours.value, inner.value / 74));
-
-let watcher: ResizeObserver | undefined;
-onMounted(() => {
-  watcher = new ResizeObserver(([entry]) => {
-    if (entry && entry.contentRect.width > 0) width.value = Math.round(entry.contentRect.width);
-  });
-  if (frame.value?.parentElement) watcher.observe(frame.value.parentElement);
-});
-onBeforeUnmount(() => watcher?.disconnect());
 
 type Grip = "start" | "end" | "all";
 const held = ref<{ lane: LaneId; n: number; grip: Grip; from: number; now: number } | null>(null);
@@ -198,6 +190,7 @@ const isPicked = (lane: string, n: number) => props.picked?.lane === lane && pro
   </div>
 </template>
 
+<style src="./axis.css" scoped></style>
 <style scoped>
 .line {
   overflow: hidden;
@@ -213,16 +206,6 @@ text {
 }
 .name {
   font-weight: 700;
-}
-.tick line {
-  stroke: rgb(var(--v-theme-ink), 0.14);
-}
-.tick.midnight line {
-  stroke: rgb(var(--v-theme-ink), 0.4);
-}
-.bed {
-  fill: rgb(var(--v-theme-surface), 0.75);
-  stroke: rgb(var(--v-theme-ink), 0.14);
 }
 .span,
 .move {

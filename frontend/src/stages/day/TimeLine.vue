@@ -1,94 +1,34 @@
 <script setup lang="ts">
 /** Everything of a day on one time axis: strips of what stood how, charge, volts, amps, starts. */
-import { computed, onBeforeUnmount, onMounted, ref } from "vue";
+import { computed, ref } from "vue";
 
 import type { Schemas } from "@/api/client";
 import { amps, percent, volts } from "@/shared/units";
 
 import { clock, ticks } from "./clock";
+import { CURVE, curveOf, lastNotAfter, type Wanted } from "./curves";
 import type { Sheet } from "./dayStore";
+import { useWidth } from "./useWidth";
 
 const props = defineProps<{ sheet: Sheet; at: number; names: Record<string, string> }>();
 const emit = defineEmits<{ point: [seconds: number] }>();
 
 const RIGHT = 14;
 const STRIP = 20;
-const CURVE = 92;
 const AXIS = 22;
 const GAP = 8;
 const MOST_STRIPS = 12;
 
 const frame = ref<SVGSVGElement | null>(null);
-const width = ref(840);
+const width = useWidth(frame);
 const left = computed(() => (width.value < 560 ? 120 : 204));
 const end = computed(() => (props.sheet.plan.hours ?? 24) * 3600);
 const inner = computed(() => width.value - left.value - RIGHT);
 const x = (seconds: number) => left.value + (seconds / end.value) * inner.value;
 
-let watcher: ResizeObserver | undefined;
-onMounted(() => {
-  watcher = new ResizeObserver(([entry]) => {
-    if (entry && entry.contentRect.width > 0) width.value = Math.round(entry.contentRect.width);
-  });
-  if (frame.value?.parentElement) watcher.observe(frame.value.parentElement);
-});
-onBeforeUnmount(() => watcher?.disconnect());
-
-interface Line {
-  name: string;
-  path: string;
-  now: string;
-  n: number;
-}
-interface Curve {
-  title: string;
-  y: number;
-  lines: Line[];
-  grid: { y: number; words: string }[];
-}
-
 /** Where in the series the pointed moment lies. */
-const here = computed(() => {
-  const column = props.sheet.series.at_s;
-  let [low, high] = [0, column.length - 1];
-  while (low < high) {
-    const middle = Math.ceil((low + high) / 2);
-    if ((column[middle] ?? 0) <= props.at) low = middle;
-    else high = middle - 1;
-  }
-  return low;
-});
+const here = computed(() => lastNotAfter(props.sheet.series.at_s, props.at));
 
-function curve(
-  title: string,
-  y: number,
-  columns: [string, number[]][],
-  write: (value: number) => string,
-  range: [number, number] | null,
-): Curve {
-  const values = columns.flatMap(([, column]) => column);
-  let [low, high] = range ?? [Math.min(...values, Infinity), Math.max(...values, -Infinity)];
-  if (!range) {
-    const step = high - low > 40 ? 20 : high - low > 8 ? 5 : 0.5;
-    [low, high] = [Math.floor(low / step) * step, Math.ceil(high / step) * step];
-    if (high === low) high = low + step;
-  }
-  const up = (value: number) => y + CURVE - ((value - low) / (high - low)) * CURVE;
-  const times = props.sheet.series.at_s;
-  return {
-    title,
-    y,
-    grid: [low, (low + high) / 2, high].map((value) => ({ y: up(value), words: write(value) })),
-    lines: columns.map(([name, column], n) => ({
-      name,
-      n,
-      now: write(column[here.value] ?? 0),
-      path: column.map((v, i) => `${i ? "L" : "M"}${f(x(times[i] ?? 0))} ${f(up(v))}`).join(""),
-    })),
-  };
-}
-
-const f = (value: number) => value.toFixed(1);
 const name = (id: string) => props.names[id] ?? id;
 const named = (table: Record<string, number[]>) =>
   Object.entries(table).map(([id, column]): [string, number[]] => [name(id), column]);
@@ -110,17 +50,17 @@ const rows = computed(() => {
   y += GAP;
   const { series } = props.sheet;
   const given = Object.entries(series.source_a).filter(([, c]) => c.some((a) => Math.abs(a) > 0.1));
-  const curves = [
-    curve("Charge", y, named(series.soc), percent, [0, 1]),
-    curve("Volts", y + CURVE + GAP + 6, named(series.volts_v), volts, null),
-    curve(
-      "Amps",
-      y + 2 * (CURVE + GAP + 6),
-      [...named(Object.fromEntries(given)), ["All loads", series.loads_a]],
-      amps,
-      null,
-    ),
+  const wanted: Wanted[] = [
+    { title: "Charge", columns: named(series.soc), write: percent, range: [0, 1] },
+    { title: "Volts", columns: named(series.volts_v), write: volts },
+    {
+      title: "Amps",
+      columns: [...named(Object.fromEntries(given)), ["All loads", series.loads_a]],
+      write: amps,
+    },
   ];
+  const xs = series.at_s.map((seconds) => x(seconds).toFixed(1));
+  const curves = wanted.map((one, n) => curveOf(one, y + n * (CURVE + GAP + 6), xs));
   y += 3 * (CURVE + GAP + 6);
   const lower = below.value.map((strip) => ({ strip, y: (y += STRIP + 4) - STRIP - 4 }));
   const starts = y;
@@ -300,7 +240,7 @@ function onKey(event: KeyboardEvent) {
             {{ line.name.slice(0, 15) }}
           </text>
           <text class="value" :x="left - 8" :y="row.y + 30 + line.n * 17" text-anchor="end">
-            {{ line.now }}
+            {{ row.write(line.column[here] ?? 0) }}
           </text>
         </g>
       </g>
@@ -336,6 +276,7 @@ function onKey(event: KeyboardEvent) {
   </div>
 </template>
 
+<style src="./axis.css" scoped></style>
 <style scoped>
 .line {
   overflow: hidden;
@@ -365,18 +306,8 @@ text {
 .night {
   fill: rgb(var(--v-theme-ink), 0.07);
 }
-.tick line {
-  stroke: rgb(var(--v-theme-ink), 0.14);
-}
-.tick.midnight line {
-  stroke: rgb(var(--v-theme-ink), 0.4);
-}
 .tick text {
   font-size: 12.5px;
-}
-.bed {
-  fill: rgb(var(--v-theme-surface), 0.75);
-  stroke: rgb(var(--v-theme-ink), 0.14);
 }
 .piece rect {
   fill: rgb(var(--v-theme-secondary));

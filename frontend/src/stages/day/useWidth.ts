@@ -1,0 +1,15 @@
+/** The width that a drawing has on the page, followed as it changes. */
+import { onBeforeUnmount, onMounted, ref, type Ref } from "vue";
+
+export function useWidth(drawing: Ref<Element | null>, first = 840) {
+  const width = ref(first);
+  let watcher: ResizeObserver | undefined;
+  onMounted(() => {
+    watcher = new ResizeObserver(([entry]) => {
+      if (entry && entry.contentRect.width > 0) width.value = Math.round(entry.contentRect.width);
+    });
+    if (drawing.value?.parentElement) watcher.observe(drawing.value.parentElement);
+  });
+  onBeforeUnmount(() => watcher?.disconnect());
+  return width;
+}
