@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Callable
 from itertools import pairwise
 from typing import Any
 
@@ -24,14 +23,13 @@ from strom_engine.dayrun import (
     with_school,
 )
 from strom_engine.dayrun.pattern import load_spans
-from strom_engine.dayrun.plan import EngineSpan, LivingSpan, Move, ShoreSpan, TemperatureSpan
+from strom_engine.dayrun.plan import EngineSpan, LivingSpan, Move, ShoreSpan
 from strom_engine.design import Bank, Design
 from strom_engine.errors import DayRunError
 from strom_engine.reference import chemistry
 from strom_engine.survey import Survey, surveyed
 
 from bench.classics import CLASSICS, RELAY, Classic
-from bench.designs import Draft
 from bench.spice_day import largest_soc_difference
 from tests.engine.boats import demo_job
 
@@ -314,113 +312,6 @@ def test_a_moment_is_made_again_as_it_was() -> None:
             assert now.soc == pytest.approx(record.soc[bank][i], abs=1e-9)
 
 
-def _boat(house: dict[str, Any] | None = None, **engine: Any) -> Draft:
-    draft = Draft()
-    draft.bank(
-        "engine_bank",
-        **({"role": "engine", "unit_ah": 90, "unit_cca_a": 700, "soc": 0.95} | engine),
-    )
-    draft.bank("house_bank", **({"unit_ah": 200, "soc": 0.6} | (house or {})))
-    draft.part("bus_bar", "bar", polarity="neg", studs=24)
-    for n, bank in enumerate(("engine_bank", "house_bank")):
-        draft.cable(f"{bank}.neg", f"bar.s{n + 1}")
-    return draft
-
-
-def _join(draft: Draft, *pairs: tuple[str, str]) -> Design:
-    for n, (start, end) in enumerate(pairs):
-        draft.cable(start, f"bar.s{n + 5}" if end == "bar" else end, "2 AWG", 1.0)
-    return draft.design()
-
-
-def _dcdc() -> Design:
-    draft = _boat()
-    draft.part("alternator", "alternator", rated_a=80, set_v=14.3)
-    draft.part(
-        "dcdc", "dcdc", limit_a=25, set_v=14.2, float_v=13.5, absorption_until="tail", tail_a=6
-    )
-    return _join(draft, ("alternator.out", "engine_bank.pos"), ("alternator.neg", "bar"),
-                 ("engine_bank.pos", "dcdc.in"), ("dcdc.out", "house_bank.pos"),
-                 ("dcdc.neg", "bar"))  # fmt: skip
-
-
-def _protected() -> Design:
-    draft = _boat({"chemistry": "lfp", "unit_ah": 100, "soc": 0.9})
-    draft.part("protection", "protection", guards="house_bank", high_v=14.0)
-    draft.part("charger", "charger", rated_a=40, set_v=14.6, float_v=13.6)
-    draft.load("panel", 2.0)
-    return _join(draft, ("house_bank.pos", "protection.bank"),
-                 ("protection.system", "charger.out1"), ("charger.neg", "bar"),
-                 ("protection.system", "panel.pos"), ("panel.neg", "bar"))  # fmt: skip
-
-
-def _flat_inverter() -> Design:
-    draft = _boat({"unit_ah": 60, "soc": 0.4})
-    items = [{"id": "heater", "name": "Heater", "power_w": 500, "profiles": ["living"]}]
-    draft.part("inverter", "inverter", rated_w=1200, cut_out_v=11.0, items=items)
-    return _join(draft, ("house_bank.pos", "inverter.pos"), ("inverter.neg", "bar"))
-
-
-def _thin_fuse() -> Design:
-    draft = _boat()
-    draft.part("fuse", "fuse", rating_a=10)
-    draft.load("panel", 17.0, law="current")
-    return _join(draft, ("house_bank.pos", "fuse.a"), ("fuse.b", "panel.pos"), ("panel.neg", "bar"))
-
-
-def _held() -> Design:
-    draft = _boat({"unit_ah": 40, "soc": 0.2})
-    draft.part("switch", "remote", drive="held", position="on")
-    draft.load("panel", 12.0, law="current")
-    return _join(draft, ("house_bank.pos", "remote.a"), ("remote.b", "panel.pos"),
-                 ("panel.neg", "bar"), ("house_bank.pos", "remote.ctrl_pos"),
-                 ("remote.ctrl_neg", "bar"))  # fmt: skip
-
-
-def _topper() -> Design:
-    draft = _boat(soc=0.7)
-    draft.part("solar", "solar", panel_w=300, set_v=14.2)
-    draft.part("one_way", "topper", limit_a=15)
-    return _join(draft, ("solar.pos", "house_bank.pos"), ("solar.neg", "bar"),
-                 ("house_bank.pos", "topper.in"), ("topper.out", "engine_bank.pos"),
-                 ("topper.neg", "bar"))  # fmt: skip
-
-
-LIVING_10H = (LivingSpan(start_h=0, end_h=10, profile="living"),)
-GEAR: tuple[tuple[str, Callable[[], Design], dict[str, Any], list[tuple[str, str]]], ...] = (
-    ("dc-dc charger", _dcdc, {"engine": (EngineSpan(start_h=0.1, end_h=9.5),)},
-     [("dcdc", "closed"), ("dcdc", "absorption"), ("dcdc", "float")]),
-    ("protection", _protected, {"shore": (ShoreSpan(start_h=0, end_h=10),)},
-     [("protection", "open"), ("panel", "low")]),
-    ("inverter", _flat_inverter, {}, [("inverter", "open")]),
-    ("fuse", _thin_fuse, {}, [("fuse", "open"), ("panel", "low")]),
-    ("held switch", _held, {}, [("panel", "low"), ("remote", "open")]),
-    ("one-way combiner", _topper, {"clock_h": 5.0}, [("topper", "closed")]),
-)  # fmt: skip
-
-
-@pytest.mark.parametrize(("name", "boat", "fields", "wanted"), GEAR, ids=lambda v: str(v)[:20])
-def test_gear_answers_in_time(
-    name: str, boat: Callable[[], Design], fields: dict[str, Any], wanted: list[tuple[str, str]]
-) -> None:
-    plan = Plan.model_validate({"name": name, "hours": 10, "living": LIVING_10H} | fields)
-    day = day_run(boat(), None, plan)
-    seen = list(dict.fromkeys((e.part, e.to) for e in day.events))
-    at = [seen.index(one) for one in wanted]
-    assert at == sorted(at), seen
-    assert day.ledger.residual < 1e-3
-
-
-def test_a_dcdc_charger_keeps_to_its_limit_and_its_stages() -> None:
-    plan = Plan(name="P", hours=10, engine=(EngineSpan(start_h=0.1, end_h=9.5),))
-    day = day_run(_dcdc(), None, plan)
-    assert max(day.recording.source_a["dcdc"]) == pytest.approx(25, abs=0.01)
-    tail = next(e for e in day.events if e.to == "float")
-    i = next(n for n, t in enumerate(day.recording.at_s) if t >= tail.at_s)
-    assert day.recording.source_a["dcdc"][i - 1] == pytest.approx(6, abs=0.7)
-    assert tail.charges == ("house_bank",) and day_report(day).floats[0].soc > 0.8
-
-
 def test_an_emergency_is_tried_once_and_a_failed_start_leaves_the_engine_off() -> None:
     one = next(c for c in CLASSICS if c.id == "left_in_both")
     design = one.boats["selector left in both"]()
@@ -463,33 +354,6 @@ def test_a_bank_ages_and_freezes(
     assert bank.ohm(0.5) / bank.ohm(1.0) == pytest.approx(1 / 0.65)
     dead = living_bank(Bank.model_validate(raw), None, 1)
     assert dead.emf_v(dead.rested(1.0)) == pytest.approx(12.85 * 5 / 6)
-
-
-def test_the_cold_of_a_plan_stiffens_the_banks_and_lithium_is_not_charged_in_it() -> None:
-    one = next(c for c in CLASSICS if c.id == "inrush")
-    cold = (TemperatureSpan(start_h=0, end_h=2, temperature_c=-10),)
-    warm = lived("inrush")[1].starts[0].volts_v
-    report = day_report(
-        day_run(
-            one.boats["half-empty house bank"](),
-            None,
-            one.plan.model_copy(update={"temperature": cold}),
-        )
-    )
-    assert report.starts[0].volts_v < warm - 0.2  # type: ignore[operator]
-    frozen = _protected()
-    half = tuple(
-        p.model_copy(update={"soc": 0.5}) if p.id == "house_bank" else p for p in frozen.components
-    )
-    plan = Plan(name="P", hours=2, shore=(ShoreSpan(start_h=0, end_h=2),))
-    # At 20 degC it takes 40 A; as cold as the plan says the protection lets nothing in.
-    warm_day = day_run(frozen.having(components=half), None, plan)
-    assert warm_day.ledger.banks["house_bank"].in_ah > 40
-    icy = (TemperatureSpan(start_h=0, end_h=2, temperature_c=-5),)
-    cold_plan = plan.model_copy(update={"temperature": icy})
-    day = day_run(frozen.having(components=half), None, cold_plan)
-    assert any(e.part == "protection" and "charge at -5" in e.words for e in day.events)
-    assert day.ledger.banks["house_bank"].in_ah < 0.5
 
 
 def test_a_day_that_cannot_be_followed_names_the_hour() -> None:
