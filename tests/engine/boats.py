@@ -5,6 +5,7 @@ from __future__ import annotations
 from pathlib import Path
 from typing import Any
 
+from strom_engine.dayrun import Day
 from strom_engine.design import Design
 from strom_engine.interchange import JobFile, parse_job_text
 
@@ -105,3 +106,29 @@ def one_bank(load_a: float = 10.0, law: str = "current", **bank: Any) -> Draft:
     draft.cable("bank.neg", "lamp.neg", "6 AWG", 2.0)
     draft.extra = {"conductor_temperature_c": 20, "termination_mohm": 0.2}
     return draft
+
+
+def bare_banks(house: dict[str, Any] | None = None, **engine: Any) -> Draft:
+    """An engine bank and a house bank on one negative bar, and nothing else."""
+    draft = Draft()
+    draft.bank(
+        "engine_bank",
+        **({"role": "engine", "unit_ah": 90, "unit_cca_a": 700, "soc": 0.95} | engine),
+    )
+    draft.bank("house_bank", **({"unit_ah": 200, "soc": 0.6} | (house or {})))
+    draft.part("bus_bar", "bar", polarity="neg", studs=24)
+    for n, bank in enumerate(("engine_bank", "house_bank")):
+        draft.cable(f"{bank}.neg", f"bar.s{n + 1}")
+    return draft
+
+
+def with_cables(draft: Draft, *pairs: tuple[str, str]) -> Design:
+    """The draft with a cable for every pair; each "bar" is a stud of its own."""
+    for n, (start, end) in enumerate(pairs):
+        draft.cable(start, f"bar.s{n + 5}" if end == "bar" else end, "2 AWG", 1.0)
+    return draft.design()
+
+
+def told(day: Day, part: str) -> list[tuple[float, str]]:
+    """When [min] a part did what, in order."""
+    return [(round(e.at_s / 60, 2), e.to) for e in day.events if e.part == part]

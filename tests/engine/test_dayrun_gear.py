@@ -1,4 +1,4 @@
-"""Gear in time: delays, stages, protections, fuses, starts, sun, wind, heat and leaks."""
+"""Gear in time: delays, stages, protections, fuses, starts."""
 
 from __future__ import annotations
 
@@ -6,98 +6,74 @@ from collections.abc import Callable
 from typing import Any
 
 import pytest
-from strom_engine.batteries import living_bank
 from strom_engine.dayrun import Day, Plan, day_report, day_run, faulty, possible_faults
-from strom_engine.dayrun.heat import heat_share, settles_c, warmer
 from strom_engine.dayrun.plan import (
     EngineSpan,
     LivingSpan,
     Move,
     ShoreSpan,
-    SkySpan,
     TemperatureSpan,
-    WindSpan,
 )
-from strom_engine.design import Alternator, Bank, Design
+from strom_engine.design import Alternator, Design
 from strom_engine.reference import load_table
-from strom_engine.sizing.solar import horizontal_irradiation_kwh
-from strom_engine.survey import Boat, Survey
 
 from bench.classics import CLASSICS
-from bench.designs import Draft
-from tests.engine.boats import demo_job, twin_engines
-
-
-def _boat(house: dict[str, Any] | None = None, **engine: Any) -> Draft:
-    draft = Draft()
-    draft.bank(
-        "engine_bank",
-        **({"role": "engine", "unit_ah": 90, "unit_cca_a": 700, "soc": 0.95} | engine),
-    )
-    draft.bank("house_bank", **({"unit_ah": 200, "soc": 0.6} | (house or {})))
-    draft.part("bus_bar", "bar", polarity="neg", studs=24)
-    for n, bank in enumerate(("engine_bank", "house_bank")):
-        draft.cable(f"{bank}.neg", f"bar.s{n + 1}")
-    return draft
-
-
-def _join(draft: Draft, *pairs: tuple[str, str]) -> Design:
-    for n, (start, end) in enumerate(pairs):
-        draft.cable(start, f"bar.s{n + 5}" if end == "bar" else end, "2 AWG", 1.0)
-    return draft.design()
+from tests.engine.boats import bare_banks, demo_job, told, twin_engines, with_cables
 
 
 def _dcdc() -> Design:
-    draft = _boat()
+    draft = bare_banks()
     draft.part("alternator", "alternator", rated_a=80, set_v=14.3)
     draft.part(
         "dcdc", "dcdc", limit_a=25, set_v=14.2, float_v=13.5, absorption_until="tail", tail_a=6
     )
-    return _join(draft, ("alternator.out", "engine_bank.pos"), ("alternator.neg", "bar"),
-                 ("engine_bank.pos", "dcdc.in"), ("dcdc.out", "house_bank.pos"),
-                 ("dcdc.neg", "bar"))  # fmt: skip
+    return with_cables(draft, ("alternator.out", "engine_bank.pos"), ("alternator.neg", "bar"),
+                       ("engine_bank.pos", "dcdc.in"), ("dcdc.out", "house_bank.pos"),
+                       ("dcdc.neg", "bar"))  # fmt: skip
 
 
 def _protected() -> Design:
-    draft = _boat({"chemistry": "lfp", "unit_ah": 100, "soc": 0.9})
+    draft = bare_banks({"chemistry": "lfp", "unit_ah": 100, "soc": 0.9})
     draft.part("protection", "protection", guards="house_bank", high_v=14.0)
     draft.part("charger", "charger", rated_a=40, set_v=14.6, float_v=13.6)
     draft.load("panel", 2.0)
-    return _join(draft, ("house_bank.pos", "protection.bank"),
-                 ("protection.system", "charger.out1"), ("charger.neg", "bar"),
-                 ("protection.system", "panel.pos"), ("panel.neg", "bar"))  # fmt: skip
+    return with_cables(draft, ("house_bank.pos", "protection.bank"),
+                       ("protection.system", "charger.out1"), ("charger.neg", "bar"),
+                       ("protection.system", "panel.pos"), ("panel.neg", "bar"))  # fmt: skip
 
 
 def _flat_inverter() -> Design:
-    draft = _boat({"unit_ah": 60, "soc": 0.4})
+    draft = bare_banks({"unit_ah": 60, "soc": 0.4})
     items = [{"id": "heater", "name": "Heater", "power_w": 500, "profiles": ["living"]}]
     draft.part("inverter", "inverter", rated_w=1200, cut_out_v=11.0, items=items)
-    return _join(draft, ("house_bank.pos", "inverter.pos"), ("inverter.neg", "bar"))
+    return with_cables(draft, ("house_bank.pos", "inverter.pos"), ("inverter.neg", "bar"))
 
 
 def _thin_fuse() -> Design:
-    draft = _boat()
+    draft = bare_banks()
     draft.part("fuse", "fuse", rating_a=10)
     draft.load("panel", 17.0, law="current")
-    return _join(draft, ("house_bank.pos", "fuse.a"), ("fuse.b", "panel.pos"), ("panel.neg", "bar"))
+    return with_cables(
+        draft, ("house_bank.pos", "fuse.a"), ("fuse.b", "panel.pos"), ("panel.neg", "bar")
+    )
 
 
 def _held() -> Design:
-    draft = _boat({"unit_ah": 40, "soc": 0.2})
+    draft = bare_banks({"unit_ah": 40, "soc": 0.2})
     draft.part("switch", "remote", drive="held", position="on")
     draft.load("panel", 12.0, law="current")
-    return _join(draft, ("house_bank.pos", "remote.a"), ("remote.b", "panel.pos"),
-                 ("panel.neg", "bar"), ("house_bank.pos", "remote.ctrl_pos"),
-                 ("remote.ctrl_neg", "bar"))  # fmt: skip
+    return with_cables(draft, ("house_bank.pos", "remote.a"), ("remote.b", "panel.pos"),
+                       ("panel.neg", "bar"), ("house_bank.pos", "remote.ctrl_pos"),
+                       ("remote.ctrl_neg", "bar"))  # fmt: skip
 
 
 def _topper() -> Design:
-    draft = _boat(soc=0.7)
+    draft = bare_banks(soc=0.7)
     draft.part("solar", "solar", panel_w=300, set_v=14.2)
     draft.part("one_way", "topper", limit_a=15)
-    return _join(draft, ("solar.pos", "house_bank.pos"), ("solar.neg", "bar"),
-                 ("house_bank.pos", "topper.in"), ("topper.out", "engine_bank.pos"),
-                 ("topper.neg", "bar"))  # fmt: skip
+    return with_cables(draft, ("solar.pos", "house_bank.pos"), ("solar.neg", "bar"),
+                       ("house_bank.pos", "topper.in"), ("topper.out", "engine_bank.pos"),
+                       ("topper.neg", "bar"))  # fmt: skip
 
 
 LIVING_10H = (LivingSpan(start_h=0, end_h=10, profile="living"),)
@@ -163,21 +139,16 @@ def test_the_cold_of_a_plan_stiffens_the_banks_and_lithium_is_not_charged_in_it(
     assert day.ledger.banks["house_bank"].in_ah < 0.5
 
 
-def told(day: Day, part: str) -> list[tuple[float, str]]:
-    """When [min] a part did what."""
-    return [(round(e.at_s / 60, 2), e.to) for e in day.events if e.part == part]
-
-
 def _relay_boat(engine: dict[str, Any] | None = None, **fields: Any) -> Design:
-    draft = _boat({"soc": 0.9}, **(engine or {}))
+    draft = bare_banks({"soc": 0.9}, **(engine or {}))
     plain = {"cut_in_v": 13.3, "cut_in_s": 60, "cut_out_v": 12.75, "cut_out_s": 30}
     draft.part("relay", "relay", **(plain | fields))
     draft.part("alternator", "alternator", rated_a=80, set_v=14.3)
     draft.part("starter", "starter", cranking_a=250)
-    return _join(draft, ("engine_bank.pos", "relay.a"), ("relay.b", "house_bank.pos"),
-                 ("relay.neg", "bar"), ("alternator.out", "engine_bank.pos"),
-                 ("alternator.neg", "bar"), ("starter.pos", "engine_bank.pos"),
-                 ("starter.neg", "bar"))  # fmt: skip
+    return with_cables(draft, ("engine_bank.pos", "relay.a"), ("relay.b", "house_bank.pos"),
+                       ("relay.neg", "bar"), ("alternator.out", "engine_bank.pos"),
+                       ("alternator.neg", "bar"), ("starter.pos", "engine_bank.pos"),
+                       ("starter.neg", "bar"))  # fmt: skip
 
 
 RUN = (EngineSpan(start_h=0.5, end_h=1.5, rpm=2000),)
@@ -216,12 +187,12 @@ def test_a_relay_is_locked_out_above_its_highest_voltage() -> None:
 
 def test_a_relay_that_gives_way_to_the_starter_is_open_while_it_cranks() -> None:
     plan = Plan(name="P", hours=2, engine=(*RUN, EngineSpan(start_h=1.55, end_h=1.9, rpm=2000)))
-    joined = day_run(_relay_boat(), None, plan)
+    together = day_run(_relay_boat(), None, plan)
     apart = day_run(_relay_boat(start_isolation=True), None, plan)
     # Still closed by surface charge three minutes after the stop, it lends the house bank.
-    assert joined.tries[1].banks == ("engine_bank", "house_bank")
+    assert together.tries[1].banks == ("engine_bank", "house_bank")
     assert apart.tries[1].banks == ("engine_bank",)
-    assert joined.tries[1].volts_v > apart.tries[1].volts_v + 0.2  # type: ignore[operator]
+    assert together.tries[1].volts_v > apart.tries[1].volts_v + 0.2  # type: ignore[operator]
 
 
 def test_a_sensing_post_on_the_wrong_bank_never_shares_the_charge() -> None:
@@ -238,13 +209,13 @@ def test_a_sensing_post_on_the_wrong_bank_never_shares_the_charge() -> None:
 
 
 def _lithium(**fields: Any) -> Design:
-    draft = _boat({"chemistry": "lfp", "unit_ah": 100, "soc": 0.12})
+    draft = bare_banks({"chemistry": "lfp", "unit_ah": 100, "soc": 0.12})
     draft.part("protection", "protection", guards="house_bank", **fields)
     draft.part("charger", "charger", rated_a=30, set_v=14.2, float_v=13.5)
     draft.load("panel", 20.0, law="current")
-    return _join(draft, ("house_bank.pos", "protection.bank"), ("protection.system", "panel.pos"),
-                 ("panel.neg", "bar"), ("protection.system", "charger.out1"),
-                 ("charger.neg", "bar"))  # fmt: skip
+    return with_cables(draft, ("house_bank.pos", "protection.bank"),
+                       ("protection.system", "panel.pos"), ("panel.neg", "bar"),
+                       ("protection.system", "charger.out1"), ("charger.neg", "bar"))  # fmt: skip
 
 
 def test_a_protection_opens_on_low_volts_and_a_charger_wakes_it() -> None:
@@ -271,15 +242,15 @@ def test_a_protection_opens_on_too_much_current() -> None:
 
 
 def test_a_breaker_trips_and_a_fuse_block_loses_one_branch() -> None:
-    draft = _boat()
+    draft = bare_banks()
     draft.part("breaker", "breaker", rating_a=10)
     draft.part("fuse_block", "block", branch_a=[10, 40])
     for n, amps in enumerate((16.0, 16.0, 16.0)):
         draft.load(f"panel_{n}", amps, law="current")
         draft.cable(f"panel_{n}.neg", f"bar.s{n + 10}")
-    design = _join(draft, ("house_bank.pos", "breaker.a"), ("breaker.b", "panel_0.pos"),
-                   ("house_bank.pos", "block.in"), ("block.b1", "panel_1.pos"),
-                   ("block.b2", "panel_2.pos"))  # fmt: skip
+    design = with_cables(draft, ("house_bank.pos", "breaker.a"), ("breaker.b", "panel_0.pos"),
+                         ("house_bank.pos", "block.in"), ("block.b1", "panel_1.pos"),
+                         ("block.b2", "panel_2.pos"))  # fmt: skip
     plan = Plan(name="P", hours=1, living=(LivingSpan(start_h=0, end_h=1, profile="living"),))
     day = day_run(design, None, plan)
     # 1.6 times the rating: 20 s by the table of shortest opening times.
@@ -321,117 +292,6 @@ def test_both_engines_are_started_one_after_the_other() -> None:
         update={"engine": (plan.engine[0].model_copy(update={"engine": "second"}),)}
     )
     assert [t.engine for t in day_run(twin_engines(), None, alone).tries] == ["second"]
-
-
-def test_float_gives_way_to_bulk_when_the_volts_sag_and_both_waits_for_both() -> None:
-    draft = _boat({"soc": 0.95})
-    draft.part("charger", "charger", rated_a=20, set_v=14.4, float_v=13.5,
-               absorption_h=0.5, absorption_until="both", tail_a=2.5)  # fmt: skip
-    draft.load("panel", 60.0, law="current")
-    design = _join(draft, ("charger.out1", "house_bank.pos"), ("charger.neg", "bar"),
-                   ("house_bank.pos", "panel.pos"), ("panel.neg", "bar"))  # fmt: skip
-    plan = Plan(
-        name="P",
-        hours=14,
-        shore=(ShoreSpan(start_h=0, end_h=14),),
-        living=(LivingSpan(start_h=11, end_h=13, profile="living"),),
-    )
-    day = day_run(design, None, plan)
-    went = [to for _, to in told(day, "charger")]
-    assert went[:4] == ["absorption", "tail", "float", "bulk"]
-    absorbed, tail = (at for at, to in told(day, "charger") if to in ("absorption", "tail"))
-    assert tail - absorbed == pytest.approx(30, abs=0.01)  # minutes
-    i = next(n for n, e in enumerate(day.events) if e.to == "float")
-    at = next(n for n, t in enumerate(day.recording.at_s) if t >= day.events[i].at_s)
-    assert day.recording.source_a["charger"][at - 1] <= 2.5
-    # 60 A against 20 A from 11 h on; half a volt under float for a minute brings bulk.
-    house = zip(day.recording.at_s, day.recording.volts_v["house_bank"], strict=True)
-    sagged_s = next(t for t, volts in house if t > 11 * 3600 and volts < 13.5 - 0.5)
-    assert told(day, "charger")[3][0] == pytest.approx(sagged_s / 60 + 1, abs=0.5)
-
-
-def test_panels_give_in_a_day_what_the_irradiation_says() -> None:
-    draft = _boat({"unit_ah": 900, "soc": 0.4})
-    draft.part("solar", "solar", panel_w=300, set_v=14.4, efficiency=0.95)
-    design = _join(draft, ("solar.pos", "house_bank.pos"), ("solar.neg", "bar"))
-    survey = Survey(boat=Boat(kind="Boat", length_m=10, latitude_deg=50))
-    plan = Plan(name="P", hours=24, clock_h=0, month=6)
-    day = day_run(design, survey, plan)
-    # 300 W x kWh/m2 of an average sky x 0.85 (heat, dirt) x 0.90 (shade) x 0.95 (controller)
-    wanted_wh = 300 * horizontal_irradiation_kwh(50, 6, 0.5) * 0.85 * 0.9 * 0.95
-    assert day.ledger.given["solar"].energy_wh == pytest.approx(wanted_wh, rel=0.005)
-    up, down = (round(e.at_s / 3600, 1) for e in day.events if e.kind == "sun")
-    assert (up + down) / 2 == pytest.approx(12, abs=0.3)
-    assert down - up == pytest.approx(16.3, abs=0.5)
-    dull = plan.model_copy(update={"sky": (SkySpan(start_h=0, end_h=24, sky="dull"),)})
-    less_wh = day_run(design, survey, dull).ledger.given["solar"].energy_wh
-    # (0.25 + 0.5 x 0.2) / (0.25 + 0.5 x 0.5)
-    assert less_wh / wanted_wh == pytest.approx(0.35 / 0.5, rel=0.01)
-
-
-def test_a_wind_generator_gives_by_its_curve() -> None:
-    draft = _boat({"unit_ah": 400, "soc": 0.4})
-    points = [{"speed_kn": 8, "current_a": 0}, {"speed_kn": 16, "current_a": 8}]
-    draft.part("generator", "wind", driven_by="wind", points=points, set_v=14.2)
-    design = _join(draft, ("wind.pos", "house_bank.pos"), ("wind.neg", "bar"))
-    plan = Plan(name="P", hours=10, wind=(WindSpan(start_h=2, end_h=7, wind_kn=12),))
-    # Half way up the curve: 4 A for 5 h.
-    given = day_run(design, None, plan).ledger.given["wind"]
-    assert given.charge_ah == pytest.approx(20, rel=1e-3)
-
-
-def test_a_bank_left_alone_loses_what_its_table_says() -> None:
-    design = _join(_boat({"soc": 0.8}))
-    plan = Plan(name="P", hours=730)
-    day = day_run(design, None, plan)
-    # AGM, 2 % of 200 Ah a month: 4 Ah of 200 / 0.934 x its capacity at 20 degC.
-    bank = next(b for b in design.of_type(Bank) if b.id == "house_bank")
-    total = living_bank(bank).model.total_ah
-    assert 0.8 - day.ended_soc["house_bank"] == pytest.approx(4 / total, rel=1e-3)
-    assert day.ledger.banks["house_bank"].lost_ah == pytest.approx(4, rel=1e-3)
-
-
-def test_surface_charge_leaks_away_within_days() -> None:
-    design = _join(_boat({"soc": 1.0}))
-    day = day_run(design, None, Plan(name="P", hours=72, soc={"house_bank": 1.0}))
-    assert day.recording.volts_v["house_bank"][-1] == pytest.approx(12.85, abs=0.03)
-    # 1 mA per Ah at a head of 1.02: 0.2 A of 200 Ah; none at full but the self-discharge.
-    bank = living_bank(next(b for b in design.of_type(Bank) if b.id == "house_bank"))
-    full = bank.rested(1.0)
-    pressed = (full[0] * 1.02, full[1])
-    assert bank.inside_a(pressed) - bank.inside_a(full) == pytest.approx(0.2)
-
-
-ALTERNATOR = Alternator(id="a", name="A", rated_a=100, hot_share=0.75, set_v=14.2)
-
-
-@pytest.mark.parametrize(
-    ("amps", "aboard_c", "settles"),
-    [
-        (0, None, 45.0),  # 20 + 25
-        (75, None, 139.0),  # 45 + 94
-        (60, 10.0, 95.16),  # 35 + 94 x (60 / 75)^2
-    ],
-)
-def test_an_alternator_warms_up(amps: float, aboard_c: float | None, settles: float) -> None:
-    assert settles_c(ALTERNATOR, amps, aboard_c) == pytest.approx(settles)
-    # After a quarter of an hour 63 % of the way is done.
-    assert warmer(20, 120, 900) == pytest.approx(20 + 100 * 0.63212, abs=0.01)
-
-
-@pytest.mark.parametrize(
-    ("warm_c", "probe", "share"),
-    [
-        (25, False, 1 / 0.75),  # cold: what the label says
-        (95, False, 1.0),
-        (60, False, 0.875 / 0.75),
-        (105, True, (1 - 0.25 / 70 * 80) / 0.75 * 0.7),  # half way back to 0.4
-        (130, True, (1 - 0.25 / 70 * 105) / 0.75 * 0.4),
-    ],
-)
-def test_heat_takes_from_the_output(warm_c: float, probe: bool, share: float) -> None:
-    part = ALTERNATOR.model_copy(update={"temperature_probe": probe})
-    assert heat_share(part, warm_c) == pytest.approx(share)
 
 
 def test_an_alternator_that_fades_is_fine_cold() -> None:
