@@ -13,7 +13,7 @@ from strom_engine.circuit.elements import OneWayElement
 from strom_engine.dayrun.kernel import Kernel
 from strom_engine.dayrun.stepping import Taken
 
-__all__ = ["BankAccount", "Book", "Ledger", "Line"]
+__all__ = ["BankAccount", "Book", "Heat", "Ledger", "Line"]
 
 Vector = NDArray[np.float64]
 # In longer steps charge flows between the wells along a curve that two points do not show.
@@ -43,6 +43,15 @@ class BankAccount:
 
 
 @dataclass(frozen=True)
+class Heat:
+    """What was turned into heat, in all banks, in all cables and contacts, in all gear [Wh]."""
+
+    banks_wh: float
+    cables_wh: float
+    gear_wh: float
+
+
+@dataclass(frozen=True)
 class Ledger:
     """All accounts. ``residual`` [-] is what does not close, as a share of all that flowed.
 
@@ -56,7 +65,7 @@ class Ledger:
     taken: Mapping[str, Line]
     banks: Mapping[str, BankAccount]
     gear: Mapping[str, float]
-    cables_wh: float
+    heat: Heat
     converted_ah: float
     residual: float
 
@@ -127,12 +136,14 @@ class Book:
             part = name.partition(".")[0]
             gear[part] = gear.get(part, 0.0) + float(into_wh - out_wh)
             converted_ah += 0.0 if name in self.one_way else float(into_ah - out_ah)
+        heat = Heat(sum(a.lost_wh for a in accounts.values()), self.cables_wh, sum(gear.values()))
         given_wh = sum(line.energy_wh for line in given.values())
-        gone_wh = sum(line.energy_wh for line in taken.values()) + sum(gear.values())
-        gone_wh += self.cables_wh + sum(a.more_wh + a.lost_wh for a in accounts.values())
+        gone_wh = sum(line.energy_wh for line in taken.values())
+        gone_wh += sum(a.more_wh for a in accounts.values())
+        gone_wh += heat.banks_wh + heat.cables_wh + heat.gear_wh
         moved_wh = given_wh + sum(a.out_wh for a in accounts.values())
         residual = abs(given_wh - gone_wh) / moved_wh if moved_wh > 1e-6 else 0.0
-        return Ledger(given, taken, accounts, gear, self.cables_wh, converted_ah, residual)
+        return Ledger(given, taken, accounts, gear, heat, converted_ah, residual)
 
     def _account(self, bank: LivingBank, began: Well2, ended: Well2) -> BankAccount:
         into_ah, out_ah, into_wh, out_wh = (

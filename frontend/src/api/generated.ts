@@ -3710,6 +3710,18 @@ export interface components {
             words: string;
         };
         /**
+         * Heat
+         * @description What was turned into heat, in all banks, in all cables and contacts, in all gear [Wh].
+         */
+        Heat: {
+            /** Banks Wh */
+            banks_wh: number;
+            /** Cables Wh */
+            cables_wh: number;
+            /** Gear Wh */
+            gear_wh: number;
+        };
+        /**
          * Hours
          * @description How long an item is switched on in a day: hours, or times x minutes.
          */
@@ -3975,8 +3987,6 @@ export interface components {
             banks: {
                 [key: string]: components["schemas"]["BankAccount"];
             };
-            /** Cables Wh */
-            cables_wh: number;
             /** Converted Ah */
             converted_ah: number;
             /** Gear */
@@ -3987,6 +3997,7 @@ export interface components {
             given: {
                 [key: string]: components["schemas"]["Line"];
             };
+            heat: components["schemas"]["Heat"];
             /** Residual */
             residual: number;
             /** Taken */

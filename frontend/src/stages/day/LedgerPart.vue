@@ -86,12 +86,7 @@ const bands = computed(() => {
 const height = computed(() => Math.max(...boxes.value.map((b) => b.y + b.height), 120) + 14);
 const label = (id: string) => SPECIAL[id] ?? props.names[id] ?? id;
 const closes = computed(() => `${(props.sheet.ledger.residual * 100).toFixed(3)} %`);
-const lost = computed(() => {
-  const { banks: all, gear, cables_wh } = props.sheet.ledger;
-  const inside = Object.values(all).reduce((sum, b) => sum + b.lost_wh, 0);
-  const inGear = Object.values(gear).reduce((sum, wh) => sum + wh, 0);
-  return { inside, inGear, cables: cables_wh };
-});
+const heat = computed(() => props.sheet.ledger.heat);
 </script>
 
 <template>
@@ -118,9 +113,9 @@ const lost = computed(() => {
       </svg>
     </div>
     <p>
-      Turned into heat: {{ wattHours(lost.inside) }} inside the banks,
-      {{ wattHours(lost.cables) }} in cables and contacts, {{ wattHours(lost.inGear) }} in gear. The
-      ledger closes within {{ closes }}. What sources give is shared among what it flows into in
+      Turned into heat: {{ wattHours(heat.banks_wh) }} inside the banks,
+      {{ wattHours(heat.cables_wh) }} in cables and contacts, {{ wattHours(heat.gear_wh) }} in gear.
+      The ledger closes within {{ closes }}. What sources give is shared among what it flows into in
       proportion.
     </p>
     <div class="scroll">
