@@ -49,16 +49,18 @@ class EmfCurve:
             width = self.heads[i + 1] - self.heads[i]
             area.append(area[-1] + width * (self.volts[i] + slope * width / 2))
         self._area = tuple(area)
+        self._inner = self.heads[1:-1]  # where one straight piece gives way to the next
 
     def at(self, head: float) -> tuple[float, float]:
         """Voltage [V] and slope [V per head] at a head [-]; beyond the ends the end goes on."""
-        i = min(max(bisect_right(self.heads, head) - 1, 0), len(self.slopes) - 1)
+        i = bisect_right(self._inner, head)
         slope = self.slopes[i]
-        return max(0.0, self.volts[i] + slope * (head - self.heads[i])), slope
+        volts = self.volts[i] + slope * (head - self.heads[i])
+        return (volts if volts > 0.0 else 0.0), slope
 
     def integral(self, head: float) -> float:
         """Integral of the voltage over the head, from the lower end [V]."""
-        i = min(max(bisect_right(self.heads, head) - 1, 0), len(self.slopes) - 1)
+        i = bisect_right(self._inner, head)
         step = head - self.heads[i]
         return self._area[i] + step * (self.volts[i] + self.slopes[i] * step / 2)
 
@@ -121,9 +123,8 @@ class LivingBank:
     def after(self, wells: Well2, stored_a: float, hours: float) -> Well2:
         """Wells after a constant current into them [A] for a time [h]. Exact."""
         c, k = self.model.share, self.model.rate_per_h
-        e = math.exp(-k * hours)
-        # expm1 keeps short steps exact, where 1 - e would lose digits.
-        gone = -math.expm1(-k * hours)
+        gone = -math.expm1(-k * hours)  # exact for short steps, where 1 - exp would lose digits
+        e = 1 - gone
         level = hours - gone / k
         q = wells[0] + wells[1]
         return (
@@ -134,8 +135,8 @@ class LivingBank:
     def reach(self, wells: Well2, hours: float) -> tuple[float, float]:
         """Head at the end of a time [h] without current, and what an ampere adds to it [1/A]."""
         c, k = self.model.share, self.model.rate_per_h
-        e = math.exp(-k * hours)
         gone = -math.expm1(-k * hours)
+        e = 1 - gone
         whole = c * self.model.total_ah
         free = (wells[0] * e + (wells[0] + wells[1]) * c * gone) / whole
         return free, (gone / k + c * (hours - gone / k)) / whole
@@ -148,10 +149,10 @@ class LivingBank:
 
     def kept_w(self, wells: Well2, stored_a: float) -> float:
         """Power [W] that the wells take in at a current into them, what flows between them off."""
-        emf = self.emf_v(wells)
-        bound_v = self.curve.at(self.bound_head(wells))[0]
         c, k, total = self.model.share, self.model.rate_per_h, self.model.total_ah
-        flow_a = k * c * (1 - c) * total * (self.bound_head(wells) - self.head(wells))
+        head, bound = wells[0] / (c * total), wells[1] / ((1 - c) * total)
+        emf, bound_v = self.curve.at(head)[0], self.curve.at(bound)[0]
+        flow_a = k * c * (1 - c) * total * (bound - head)
         return emf * stored_a - flow_a * (bound_v - emf)
 
     def kept_wh(self, wells: Well2, stored_a: float, hours: float) -> float:

@@ -9,7 +9,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
-from typing import ClassVar, NamedTuple, Protocol
+from typing import ClassVar, Protocol
 
 from strom_engine.batteries import BankSource
 
@@ -29,11 +29,9 @@ VOLT_TOLERANCE = 1e-9
 AMP_TOLERANCE = 1e-7
 
 
-class Stamp(NamedTuple):
-    """Current from ``plus`` through the element to ``minus``: g * (V_cp - V_cm) + i0 [A]."""
-
-    g: float
-    i0: float
+# Current from ``plus`` through the element to ``minus`` is g * (V_cp - V_cm) + i0: the conductance
+# g [S] and the current i0 [A].
+Stamp = tuple[float, float]
 
 
 class Element(Protocol):
@@ -105,10 +103,10 @@ class BankElement(OwnVoltage):
     def stamp(self, mode: str, volts: float, control_v: float) -> Stamp:
         s = self.source
         if mode == "discharge":
-            return Stamp(1 / s.resistance_ohm, -s.emf_v / s.resistance_ohm)
+            return 1 / s.resistance_ohm, -s.emf_v / s.resistance_ohm
         slope_ohm = self._slope_ohm(self._about_a)
         open_v = s.terminal_v(self._about_a) - slope_ohm * self._about_a
-        return Stamp(1 / slope_ohm, -open_v / slope_ohm)
+        return 1 / slope_ohm, -open_v / slope_ohm
 
     def wanted(self, mode: str, volts: float, control_v: float, amps: float) -> str:
         if mode == "discharge":
@@ -156,10 +154,10 @@ class SourceElement:
 
     def stamp(self, mode: str, volts: float, control_v: float) -> Stamp:
         if mode == "off":
-            return Stamp(0.0, 0.0)
+            return 0.0, 0.0
         if mode == "voltage":
-            return Stamp(1 / self.droop_ohm, -self.set_v / self.droop_ohm)
-        return Stamp(0.0, -self.limit_now_a(volts))
+            return 1 / self.droop_ohm, -self.set_v / self.droop_ohm
+        return 0.0, -self.limit_now_a(volts)
 
     def wanted(self, mode: str, volts: float, control_v: float, amps: float) -> str:
         self.given_w = max(0.0, -amps * volts)
@@ -201,9 +199,9 @@ class PowerDrawElement(OwnVoltage):
 
     def stamp(self, mode: str, volts: float, control_v: float) -> Stamp:
         if self.gentle or volts <= self.floor_v:
-            return Stamp(0.0, self._drawn_a(volts))
+            return 0.0, self._drawn_a(volts)
         g = -self._drawn_a(volts) / volts
-        return Stamp(g, 2 * self._drawn_a(volts))
+        return g, 2 * self._drawn_a(volts)
 
     def wanted(self, mode: str, volts: float, control_v: float, amps: float) -> str:
         return mode
@@ -227,10 +225,10 @@ class OneWayElement(OwnVoltage):
 
     def stamp(self, mode: str, volts: float, control_v: float) -> Stamp:
         if mode == "open":
-            return Stamp(0.0, 0.0)
+            return 0.0, 0.0
         if mode == "limit":
-            return Stamp(0.0, self.limit_a)
-        return Stamp(1 / self.resistance_ohm, -self.knee_v / self.resistance_ohm)
+            return 0.0, self.limit_a
+        return 1 / self.resistance_ohm, -self.knee_v / self.resistance_ohm
 
     def wanted(self, mode: str, volts: float, control_v: float, amps: float) -> str:
         if mode == "open":
@@ -268,10 +266,10 @@ class LoadElement(OwnVoltage):
     def stamp(self, mode: str, volts: float, control_v: float) -> Stamp:
         if mode == "folded":
             folded = self.power_w / self.fold_v**2 + self.current_a / self.fold_v
-            return Stamp(folded + self.conductance_s, 0.0)
+            return folded + self.conductance_s, 0.0
         at_v = max(volts, self.fold_v)
         g = self.conductance_s - (0.0 if self.gentle else self.power_w / at_v**2)
-        return Stamp(g, self.drawn_a(at_v) - g * at_v)
+        return g, self.drawn_a(at_v) - g * at_v
 
     def wanted(self, mode: str, volts: float, control_v: float, amps: float) -> str:
         if mode == "holding":
@@ -293,7 +291,7 @@ class ResistorElement(OwnVoltage):
         return ("resistor",)
 
     def stamp(self, mode: str, volts: float, control_v: float) -> Stamp:
-        return Stamp(1 / self.resistance_ohm, 0.0)
+        return 1 / self.resistance_ohm, 0.0
 
     def wanted(self, mode: str, volts: float, control_v: float, amps: float) -> str:
         return mode

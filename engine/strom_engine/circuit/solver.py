@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field
 from itertools import product
 
@@ -10,14 +10,15 @@ import numpy as np
 from numpy.typing import NDArray
 from scipy.linalg.lapack import dgesv
 
-from strom_engine.circuit.elements import Element
+from strom_engine.circuit.elements import Element, Stamp
 from strom_engine.circuit.metal import Metal
 from strom_engine.errors import NotSettledError
 
 __all__ = ["Prepared", "Solution", "solve"]
 
 Vector = NDArray[np.float64]
-Spans = list[tuple[float, float]]
+# The voltage [V] over each element, and over its control posts: one list when they are the same.
+Spans = tuple[list[float], list[float]]
 MAX_ROUNDS = 300
 MAX_SETTLING_ROUNDS = 100
 MAX_TRYING_ROUNDS = 6000
@@ -28,10 +29,11 @@ BASE_S = 1.0  # of the order of what banks and loads have
 
 @dataclass(frozen=True)
 class Solution:
-    """Node voltages [V], element currents [A] plus to minus, and the mode of each element."""
+    """Node voltages [V]; of each element its current [A] plus to minus, its volts [V], its mode."""
 
     volts: Vector
     amps: tuple[float, ...]
+    over_v: tuple[float, ...]
     modes: tuple[str, ...]
     rounds: int
 
@@ -56,9 +58,9 @@ class Prepared:
 
     def __init__(self, metal: Metal, extra: int, elements: Sequence[Element]) -> None:
         self.elements = elements
-        self._metal, self._extra = metal, extra
         self._ports = _Ports.of(metal, extra, elements)
-        self._spans: Spans = []
+        self._gentle = False
+        self._spans: Spans = ([], [])
         self._modes: list[str] = []
 
     def solve(
@@ -78,53 +80,55 @@ class Prepared:
         is done once more in small steps without those slopes. Raises NotSettledError naming
         the elements that keep changing.
         """
-        metal = self._metal
-        first_v = np.concatenate((guess_v[metal.kept], guess_v[metal.count :]))
-        return self._search(self._ports.spans(first_v), list(modes), tolerance_a)
+        self.stand(guess_v, modes)
+        return self.again(tolerance_a)
 
     def again(self, tolerance_a: float = NEWTON_TOLERANCE_A) -> Solution:
         """Solve once more from where the last solution stood. Raises NotSettledError."""
-        return self._search(self._spans, self._modes, tolerance_a)
-
-    def stand(self, guess_v: Vector, modes: Sequence[str]) -> None:
-        """Let the next ``again`` start from some voltages [V] and modes, as ``solve`` would."""
-        metal = self._metal
-        first_v = np.concatenate((guess_v[metal.kept], guess_v[metal.count :]))
-        self._spans, self._modes = self._ports.spans(first_v), list(modes)
-
-    def _search(self, first: Spans, modes: list[str], tolerance_a: float) -> Solution:
-        metal, elements = self._metal, self.elements
         for step in (1.0, GENTLE_STEP):
-            for element in elements:
-                element.gentle = step < 1
-            search = _Search(self._ports, elements, step, first, list(modes), tolerance_a)
+            self._be_gentle(step < 1)
+            search = _Search(
+                self._ports, self.elements, step, self._spans, list(self._modes), tolerance_a
+            )
             now = search.follow() or search.try_all()
             if now is not None:
                 self._spans, self._modes = now.spans, search.modes
-                whole = _all_volts(metal, self._extra, self._ports.volts(now.amps, now.spans))
-                return Solution(whole, tuple(now.amps), tuple(search.modes), search.rounds)
+                volts = self._ports.volts(now.amps, now.spans)
+                amps, over_v = tuple(now.amps), tuple(now.spans[0])
+                return Solution(volts, amps, over_v, tuple(search.modes), search.rounds)
         changed = tuple(dict.fromkeys(search.changed))
-        raise NotSettledError(changed or tuple(e.name for e in elements))
+        raise NotSettledError(changed or tuple(e.name for e in self.elements))
+
+    def stand(self, guess_v: Vector, modes: Sequence[str]) -> None:
+        """Let the next ``again`` start from some voltages [V] and modes, as ``solve`` would."""
+        self._spans, self._modes = self._ports.spans(guess_v), list(modes)
+
+    def _be_gentle(self, gentle: bool) -> None:  # noqa: FBT001  # what it sets is its name
+        if gentle != self._gentle:
+            self._gentle = gentle
+            for element in self.elements:
+                element.gentle = gentle
 
 
-@dataclass(frozen=True)
+@dataclass(slots=True)
 class _Round:
-    """One linear solution, what its modes violate, and whether the curves have settled."""
+    """One linear solution, its modes, what they violate, and whether the curves have settled."""
 
+    ports: _Ports
     spans: Spans
     amps: list[float]
+    modes: list[str]
     violated: list[tuple[int, str]]
-    states: list[tuple[Element, str, tuple[float, float], float]]
     tolerance_a: float
 
     @property
     def settled(self) -> bool:
         """Whether every linear model is as good as its law; asked for only where it decides."""
-        return all(
-            abs(e.residual_a(mode, span[0], a)) < self.tolerance_a
-            for e, mode, span, a in self.states
-            if e.curved
-        )
+        own, amps, modes, allowed_a = self.spans[0], self.amps, self.modes, self.tolerance_a
+        for i, residual_a in self.ports.curves:
+            if not -allowed_a < residual_a(modes[i], own[i], amps[i]) < allowed_a:
+                return False
+        return True
 
 
 @dataclass
@@ -191,21 +195,24 @@ class _Search:
 
     def _round(self) -> _Round:
         self.rounds += 1
-        spans, amps = self.ports.linear(self.elements, self.modes, self.spans)
-        states = list(zip(self.elements, self.modes, spans, amps, strict=True))
+        ports, modes = self.ports, self.modes
+        spans, amps = ports.linear(modes, self.spans)
         violated = [
             (i, new)
-            for i, (e, mode, (u, w), a) in enumerate(states)
-            if (new := e.wanted(mode, u, w, a)) != mode
+            for i, (wanted, mode, u, w, a) in enumerate(zip(ports.wishes, modes, *spans, amps))
+            if (new := wanted(mode, u, w, a)) != mode
         ]
-        if self.step == 1.0:
-            self.spans = spans
-        else:
-            self.spans = [
-                (u + self.step * (new_u - u), w + self.step * (new_w - w))
-                for (u, w), (new_u, new_w) in zip(self.spans, spans, strict=True)
-            ]
-        return _Round(spans, amps, violated, states, self.tolerance_a)
+        self.spans = spans if self.step == 1.0 else _towards(self.spans, spans, self.step)
+        return _Round(ports, spans, amps, list(modes), violated, self.tolerance_a)
+
+
+def _towards(old: Spans, new: Spans, step: float) -> Spans:
+    """Voltages [V] a share of the way from some to others."""
+    own, controls = (
+        [v + step * (new_v - v) for v, new_v in zip(*both, strict=True)]
+        for both in zip(old, new, strict=True)
+    )
+    return own, controls
 
 
 def _carefully(
@@ -226,49 +233,37 @@ def _carefully(
     return [(i, ring[(ring.index(modes[i]) + 1) % len(ring)])]
 
 
-def _all_volts(metal: Metal, extra: int, volts: Vector) -> Vector:
-    """Voltages [V] of every live node, then of the nodes inside parts."""
-    kept = len(metal.kept)
-    whole = np.empty(metal.count + extra)
-    whole[metal.kept] = volts[:kept]
-    whole[metal.gone] = metal.back @ volts[:kept]
-    whole[metal.count :] = volts[kept:]
-    return whole
-
-
-@dataclass(frozen=True)
+@dataclass(frozen=True, eq=False)
 class _Ports:
     """The metal as the elements see it: what each one's current does to the voltages of all.
 
     With a base conductance ``base`` [S] laid beside every element that rules itself by its own
     voltage, the metal alone gives every node a voltage; the elements' laws take it off again.
-    ``reach`` [ohm] turns currents beyond the base into node voltages, ``own`` and ``control``
-    [ohm] into the voltages over the elements and over their control posts.
+    ``reach`` [ohm] turns currents beyond the base into the voltages of all live nodes and those
+    inside parts, ``own`` into those over the elements, ``control_t`` (transposed) into those over
+    their control posts. ``ends`` are the nodes of both. ``laws``, ``wishes`` and ``curves`` are
+    what is asked of the elements in every round.
     """
 
     reach: Vector
     own: Vector
-    control: Vector
+    control_t: Vector
     base: Vector
     unit: Vector
     remote: bool
     ends: list[tuple[int, int, int, int]]
+    laws: list[Callable[[str, float, float], Stamp]]
+    wishes: list[Callable[[str, float, float, float], str]]
+    curves: list[tuple[int, Callable[[str, float, float], float]]]
 
     @classmethod
     def of(cls, metal: Metal, extra: int, elements: Sequence[Element]) -> _Ports:
         """Ports of elements on some metal with room for nodes inside parts."""
         kept, count = len(metal.kept), len(elements)
         small_of = metal.small_of | {metal.count + i: kept + i for i in range(extra)}
-        ends = [
-            (
-                small_of[e.plus],
-                small_of[e.minus],
-                small_of[e.control_plus],
-                small_of[e.control_minus],
-            )
-            for e in elements
-        ]
-        p, m, cp, cm = np.array(ends, dtype=np.intp).reshape(-1, 4).T
+        ends = [(e.plus, e.minus, e.control_plus, e.control_minus) for e in elements]
+        small = [[small_of[node] for node in four] for four in ends]
+        p, m, cp, cm = np.array(small, dtype=np.intp).reshape(-1, 4).T
         base = np.where((p == cp) & (m == cm), BASE_S, 0.0)
         matrix = np.zeros((kept + extra, kept + extra))
         matrix[:kept, :kept] = metal.matrix
@@ -286,44 +281,53 @@ class _Ports:
         driven = incidence.copy()
         driven[grounds, :] = 0.0
         reach: Vector = np.asarray(np.linalg.solve(matrix, driven), dtype=np.float64)
-        remote = bool((base == 0.0).any())
-        own = incidence.T @ reach
-        control = controls.T @ reach if remote else own
-        return cls(reach, own, control, base, np.eye(count), remote, ends)
+        whole = np.empty((metal.count + extra, count))
+        whole[metal.kept], whole[metal.count :] = reach[:kept], reach[kept:]
+        whole[metal.gone] = metal.back @ reach[:kept]
+        return cls(
+            reach=whole,
+            own=incidence.T @ reach,
+            control_t=np.ascontiguousarray((controls.T @ reach).T),
+            base=base,
+            unit=np.eye(count),
+            remote=bool((base == 0.0).any()),
+            ends=ends,
+            laws=[e.stamp for e in elements],
+            wishes=[e.wanted for e in elements],
+            curves=[(i, e.residual_a) for i, e in enumerate(elements) if e.curved],
+        )
 
     def spans(self, volts: Vector) -> Spans:
-        """Own and control voltage [V] of each element at the voltages of the kept nodes."""
+        """Own and control voltage [V] of each element at the voltages of all nodes."""
         v = volts.tolist()
-        return [(v[p] - v[m], v[cp] - v[cm]) for p, m, cp, cm in self.ends]
+        own = [v[p] - v[m] for p, m, _, _ in self.ends]
+        return own, [v[cp] - v[cm] for _, _, cp, cm in self.ends] if self.remote else own
 
     def volts(self, amps: Sequence[float], spans: Spans) -> Vector:
-        """Voltages [V] of the kept nodes and of those inside parts."""
-        own = np.array([u for u, _ in spans])
-        return np.asarray(-(self.reach @ (np.array(amps) - self.base * own)), dtype=np.float64)
+        """Voltages [V] of all live nodes and of those inside parts."""
+        beyond_a = self.base * np.array(spans[0]) - np.array(amps)
+        return np.asarray(self.reach @ beyond_a, dtype=np.float64)
 
-    def linear(
-        self, elements: Sequence[Element], modes: Sequence[str], before: Spans
-    ) -> tuple[Spans, list[float]]:
+    def linear(self, modes: Sequence[str], before: Spans) -> tuple[Spans, list[float]]:
         """One linear solution about some voltages: each element's voltages [V] and current [A]."""
-        if not elements:
-            return [], []
+        if not modes:
+            return ([], []), []
         # The innermost loop of everything: plain lists, and no array made twice.
-        stamps = [
-            e.stamp(mode, u, w) for e, mode, (u, w) in zip(elements, modes, before, strict=True)
-        ]
-        g = np.array([s[0] for s in stamps])
-        i0 = np.array([s[1] for s in stamps])
+        stamps = [law(mode, u, w) for law, mode, u, w in zip(self.laws, modes, *before)]  # noqa: B905
+        slopes, shifts = zip(*stamps, strict=True)
+        g, i0 = np.array(slopes), np.array(shifts)
         beyond = g - self.base
-        matrix = self.control * beyond
+        # Transposed, so that it lies in memory as LAPACK wants it; and LAPACK at once: the
+        # matrices are small, and checks around it would take longer than it.
+        matrix = self.control_t * beyond[:, None]
         matrix += self.unit
-        # LAPACK at once: the matrices are small, and checks around it would take longer than it.
-        _, _, found, info = dgesv(matrix, self.control @ -i0, overwrite_a=True, overwrite_b=True)
+        _, _, found, info = dgesv(matrix.T, i0 @ self.control_t, overwrite_a=True, overwrite_b=True)
         if info != 0:
             raise np.linalg.LinAlgError("the matrix of a state is singular")
-        controls = np.asarray(found, dtype=np.float64).reshape(-1)
-        amps = (g * controls + i0).tolist()
-        w = controls.tolist()
+        controls = -np.asarray(found, dtype=np.float64).reshape(-1)
+        amps = g * controls
+        amps += i0
+        w: list[float] = controls.tolist()
         if not self.remote:
-            return list(zip(w, w, strict=True)), amps
-        u = (-(self.own @ (beyond * controls + i0))).tolist()
-        return list(zip(u, w, strict=True)), amps
+            return (w, w), amps.tolist()
+        return ((self.own @ (self.base * controls - amps)).tolist(), w), amps.tolist()

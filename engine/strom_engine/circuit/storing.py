@@ -30,13 +30,14 @@ class StoringBankElement(OwnVoltage):
     def __post_init__(self) -> None:
         super().__post_init__()
         self._about_a = 0.0
-        self._known: tuple[str, float, tuple[float, float]] = ("", 0.0, (0.0, 0.0))
+        self.stand(self.free, self.per_a, self.inside_a, kinetics=self.kinetics)
 
     def stand(self, free: float, per_a: float, inside_a: float, *, kinetics: bool) -> None:
         """Set the end of a step."""
         self.free, self.per_a, self.inside_a = free, per_a, inside_a
         self.kinetics = kinetics
-        self._known = ("", 0.0, (0.0, 0.0))
+        self._own_ohm = self.bank.ohm(free)
+        self._known: tuple[str, float, tuple[float, float]] = ("", 0.0, (0.0, 0.0))
 
     def modes(self) -> tuple[str, ...]:
         return ("discharge", "charge")
@@ -49,9 +50,8 @@ class StoringBankElement(OwnVoltage):
         bank = self.bank
         share = bank.efficiency if mode == "charge" else 1.0
         emf, slope = bank.curve.at(self.free + self.per_a * (share * amps - self.inside_a))
-        own_ohm = bank.ohm(self.free)
-        volts = emf + amps * own_ohm
-        ohm = own_ohm + slope * self.per_a * share
+        volts = emf + amps * self._own_ohm
+        ohm = self._own_ohm + slope * self.per_a * share
         if mode == "charge" and self.kinetics:
             volts += bank.eta_slope_v * math.asinh(amps / bank.eta_current_a)
             ohm += bank.eta_slope_v / math.hypot(bank.eta_current_a, amps)
@@ -60,7 +60,7 @@ class StoringBankElement(OwnVoltage):
 
     def stamp(self, mode: str, volts: float, control_v: float) -> Stamp:
         at_v, ohm = self._law(mode, self._about_a)
-        return Stamp(1 / ohm, self._about_a - at_v / ohm)
+        return 1 / ohm, self._about_a - at_v / ohm
 
     def wanted(self, mode: str, volts: float, control_v: float, amps: float) -> str:
         if mode == "discharge":

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass
 from functools import cached_property
+from typing import NamedTuple
 
 import numpy as np
 from numpy.typing import NDArray
@@ -18,6 +19,7 @@ from strom_engine.circuit.build import (
     load_reference_v,
 )
 from strom_engine.circuit.elements import LoadElement, SourceElement
+from strom_engine.circuit.metal import Metal
 from strom_engine.circuit.network import Network, network
 from strom_engine.circuit.positions import unlike_sets
 from strom_engine.circuit.results import OperatingPoint
@@ -42,10 +44,10 @@ __all__ = ["Kernel", "Moment", "Point", "Stage"]
 # How far a linear model may be from its law within a day [A]: some thousandths of an ampere-hour
 # in a day are far below what anybody can measure.
 TOLERANCE_A = 1e-3
+Vector = NDArray[np.float64]
 
 
-@dataclass(frozen=True)
-class Stage:
+class Stage(NamedTuple):
     """A bank at the end of a piece of a step: see StoringBankElement."""
 
     free: float
@@ -53,8 +55,7 @@ class Stage:
     inside_a: float = 0.0
 
 
-@dataclass(frozen=True)
-class Point:
+class Point(NamedTuple):
     """A solved moment: node volts [V], element amps [A], and each element's own volts [V].
 
     ``beyond`` are contacts and fuses with more than they are rated for: their post, amps and
@@ -62,8 +63,8 @@ class Point:
     """
 
     volts: list[float]
-    amps: NDArray[np.float64]
-    spans: NDArray[np.float64]
+    amps: tuple[float, ...]
+    over_v: tuple[float, ...]
     solution: Solution
     beyond: list[tuple[str, float, float]]
 
@@ -92,23 +93,11 @@ class Kernel:
         self._panels = {p.id for p in self.design.of_type(Solar)} & set(self._sources)
         self.alternators = [p for p in self.design.of_type(Alternator) if p.id in self._sources]
         self._prepared = Prepared(self.circuit.metal, len(self.circuit.inside), elements)
-        self._plus = np.array([e.plus for e in elements], dtype=np.intp)
-        self._minus = np.array([e.minus for e in elements], dtype=np.intp)
         branches = self.circuit.metal.branches
         self._from = np.array([b.a for b in branches], dtype=np.intp)
         self._to = np.array([b.b for b in branches], dtype=np.intp)
         self._conductance = np.array([b.conductance_s for b in branches])
-        live = self.circuit.metal.live_of
-        rated = [
-            (c.name, live[c.a], live[c.b], 1 / c.resistance_ohm, rating_a)
-            for c in self.net.conductors
-            if c.a in live and (rating_a := _rating_a(self.design, c.name)) is not None
-        ]
-        self._rated = [row[0] for row in rated]
-        self._rated_from = np.array([row[1] for row in rated], dtype=np.intp)
-        self._rated_to = np.array([row[2] for row in rated], dtype=np.intp)
-        self._rated_s = np.array([row[3] for row in rated])
-        self._ratings = np.array([row[4] for row in rated])
+        self._rated = _Rated.of(self.design, self.net, self.circuit.metal)
         self._spans: dict[tuple[str, str], tuple[int, int] | None] = {}
         self._last: Solution | None = None
 
@@ -174,14 +163,8 @@ class Kernel:
             stage = stages[element.name]
             element.stand(stage.free, stage.per_a, stage.inside_a, kinetics=kinetics)
         found = self._last = self._prepared.again(TOLERANCE_A)
-        volts = found.volts
-        return Point(
-            volts.tolist(),
-            np.array(found.amps),
-            volts[self._plus] - volts[self._minus],
-            found,
-            self._beyond_rating(volts),
-        )
+        beyond = self._rated.beyond(found.volts)
+        return Point(found.volts.tolist(), found.amps, found.over_v, found, beyond)
 
     def span(self, plus: str, minus: str) -> tuple[int, int] | None:
         """Live nodes of two posts when a bank gives the voltage between them."""
@@ -198,22 +181,12 @@ class Kernel:
     def amps(self, point: Point, element: str) -> float:
         """Current [A] through an element, plus to minus; 0 when it is not in the circuit."""
         i = self.index.get(element)
-        return 0.0 if i is None else float(point.amps[i])
+        return 0.0 if i is None else point.amps[i]
 
-    def lost_w(self, point: Point) -> float:
-        """Power [W] that heats cables and contacts."""
-        volts = point.solution.volts
-        drops = volts[self._from] - volts[self._to]
-        return float(np.dot(drops * drops, self._conductance))
-
-    def _beyond_rating(self, volts: NDArray[np.float64]) -> list[tuple[str, float, float]]:
-        amps = np.abs(volts[self._rated_from] - volts[self._rated_to]) * self._rated_s
-        over = amps > self._ratings
-        if not over.any():
-            return []
-        return [
-            (self._rated[i], float(amps[i]), float(self._ratings[i])) for i in np.flatnonzero(over)
-        ]
+    def lost_wh(self, volts: Vector, hours: Vector) -> float:
+        """Heat [Wh] of cables and contacts at node volts [V], in rows, each for some time [h]."""
+        drops = volts[:, self._from] - volts[:, self._to]
+        return float(hours @ (drops * drops) @ self._conductance)
 
     def through_a(self, point: Point, part: str) -> float:
         """Largest current [A] through a conductor of a part: a contact, a fuse."""
@@ -227,7 +200,7 @@ class Kernel:
 
     def given_a(self, point: Point) -> float:
         """What all sources give together [A]."""
-        return -float(sum(point.amps[self.index[name]] for name in self._sources))
+        return -sum(point.amps[self.index[name]] for name in self._sources)
 
     def control_v(self, point: Point, source: str) -> float | None:
         """Voltage [V] that a source senses; None when it is not in the circuit."""
@@ -252,6 +225,39 @@ class Kernel:
     def unlike_banks(self) -> tuple[tuple[str, ...], ...]:
         """Of the joined sets those that mix lead and lithium."""
         return unlike_sets(self.design, self.joined_banks)
+
+
+@dataclass(frozen=True, eq=False)
+class _Rated:
+    """Contacts and fuses by post; what ``amps`` [S] makes of node volts; their ratings [A]."""
+
+    posts: list[str]
+    amps: Vector
+    ratings_a: Vector
+
+    @classmethod
+    def of(cls, design: Design, net: Network, metal: Metal) -> _Rated:
+        """Those of live metal."""
+        live = metal.live_of
+        found = [
+            (c.name, live[c.a], live[c.b], 1 / c.resistance_ohm, rating_a)
+            for c in net.conductors
+            if c.a in live and (rating_a := _rating_a(design, c.name)) is not None
+        ]
+        amps = np.zeros((len(found), metal.count))
+        for row, (_, a, b, conductance_s, _) in enumerate(found):
+            amps[row, a] += conductance_s
+            amps[row, b] -= conductance_s
+        return cls([row[0] for row in found], amps, np.array([row[4] for row in found]))
+
+    def beyond(self, volts: Vector) -> list[tuple[str, float, float]]:
+        """Those with more than they are rated for, with both [A]."""
+        amps = np.abs(self.amps @ volts[: self.amps.shape[1]])
+        over = amps > self.ratings_a
+        if not over.any():
+            return []
+        pairs = zip(amps.tolist(), self.ratings_a.tolist(), strict=True)
+        return [(self.posts[i], *both) for i, both in enumerate(pairs) if over[i]]
 
 
 def _rating_a(design: Design, conductor: str) -> float | None:

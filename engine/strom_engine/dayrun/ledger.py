@@ -10,7 +10,7 @@ from numpy.typing import NDArray
 
 from strom_engine.batteries import LivingBank, Well2
 from strom_engine.circuit.elements import OneWayElement
-from strom_engine.dayrun.kernel import Kernel
+from strom_engine.dayrun.kernel import Kernel, Point
 from strom_engine.dayrun.stepping import Taken
 
 __all__ = ["BankAccount", "Book", "Heat", "Ledger", "Line"]
@@ -18,6 +18,7 @@ __all__ = ["BankAccount", "Book", "Heat", "Ledger", "Line"]
 Vector = NDArray[np.float64]
 # In longer steps charge flows between the wells along a curve that two points do not show.
 LONG_S = 300.0
+PAGE = 200  # so many moments are added up at once
 
 
 @dataclass(frozen=True)
@@ -79,25 +80,17 @@ class Book:
     cables_wh: float = 0.0
     brief: bool = False
     one_way: set[str] = field(default_factory=set)
-    _open: tuple[Kernel, Vector] | None = None
+    _kernel: Kernel | None = None
+    _page: list[tuple[float, Point]] = field(default_factory=list)
 
     def add(self, taken: Taken, banks: Mapping[str, LivingBank]) -> None:
         """Enter a step."""
-        kernel = taken.last.kernel
-        if self._open is None or self._open[0] is not kernel:
+        if self._kernel is not taken.last.kernel or len(self._page) >= PAGE:
             self.close()
-            self._open = kernel, np.zeros((4, len(kernel.names)))
-        sums = self._open[1]
-        for moment, weight in zip((taken.first, taken.last), taken.weights, strict=True):
-            hours = weight * taken.seconds / 3600
-            amps, spans = moment.point.amps, moment.point.spans
-            into, out = hours * np.maximum(amps, 0.0), hours * np.maximum(-amps, 0.0)
-            sums[0] += into
-            sums[1] += out
-            sums[2] += into * spans
-            sums[3] += out * spans
-            if not self.brief:
-                self.cables_wh += hours * kernel.lost_w(moment.point)
+            self._kernel = taken.last.kernel
+        hours = taken.seconds / 3600
+        first, last = taken.weights
+        self._page += ((first * hours, taken.first.point), (last * hours, taken.last.point))
         if self.brief:
             return
         for name, bank in banks.items():
@@ -105,14 +98,21 @@ class Book:
 
     def close(self) -> None:
         """Carry the open page over to the sums by name."""
-        if self._open is None:
+        kernel, page = self._kernel, self._page
+        if kernel is None or not page:
             return
-        kernel, sums = self._open
+        hours = np.array([h for h, _ in page])
+        amps = np.array([p.amps for _, p in page])
+        over_v = np.array([p.over_v for _, p in page])
+        into, out = np.maximum(amps, 0.0), np.maximum(-amps, 0.0)
+        sums = hours @ np.array([into, out, into * over_v, out * over_v])
         for i, name in enumerate(kernel.names):
             self.sums[name] = self.sums.get(name, np.zeros(4)) + sums[:, i]
             if isinstance(kernel.circuit.elements[i], OneWayElement):
                 self.one_way.add(name)
-        self._open = None
+        if not self.brief:
+            self.cables_wh += kernel.lost_wh(np.array([p.volts for _, p in page]), hours)
+        self._page = []
 
     def ledger(
         self,
@@ -165,18 +165,21 @@ class Book:
 def _lost_wh(name: str, bank: LivingBank, taken: Taken) -> float:
     """What a bank turned into heat within a step [Wh]: taken in at its terminals, not kept."""
     i = taken.last.kernel.index[name]
-    wells, lost_wh = taken.began[name], 0.0
-    pieces = zip((taken.first, taken.last), taken.weights, taken.stored_a, strict=True)
-    for moment, weight, stored in pieces:
-        hours, stored_a = weight * taken.seconds / 3600, stored[name]
-        amps = float(moment.point.amps[i])
-        end = bank.after(wells, stored_a, hours)
+    hours, lost_wh = taken.seconds / 3600, 0.0
+    pieces = zip(
+        (taken.first, taken.last),
+        taken.weights,
+        taken.stored_a,
+        (taken.began, taken.middle),
+        strict=True,
+    )
+    for moment, weight, stored, began in pieces:
+        point, stored_a = moment.point, stored[name]
         if taken.seconds > LONG_S:
-            kept_wh = bank.kept_wh(wells, stored_a, hours)
+            kept_wh = bank.kept_wh(began[name], stored_a, weight * hours)
         else:
-            kept_wh = hours * bank.kept_w(moment.wells[name], stored_a)
-        lost_wh += hours * amps * float(moment.point.spans[i]) - kept_wh
-        wells = end
+            kept_wh = weight * hours * bank.kept_w(moment.wells[name], stored_a)
+        lost_wh += weight * hours * point.amps[i] * point.over_v[i] - kept_wh
     return lost_wh
 
 

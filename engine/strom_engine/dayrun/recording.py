@@ -60,13 +60,13 @@ class Recorder:
     def note(self, at_s: float, moment: Moment, standing: Standing) -> None:
         """Write a moment down."""
         kernel, point = moment.kernel, moment.point
-        amps, spans, index = point.amps.tolist(), point.spans.tolist(), kernel.index
+        amps, over_v, index = point.amps, point.over_v, kernel.index
         self.at_s.append(at_s)
         for name, bank in self._banks.items():
             wells: Well2 = moment.wells[name]
             i = index[name]
             self.soc[name].append(bank.soc(wells))
-            self.volts_v[name].append(spans[i])
+            self.volts_v[name].append(over_v[i])
             self.bank_a[name].append(amps[i])
             self.wells[name][0].append(wells[0])
             self.wells[name][1].append(wells[1])

@@ -41,11 +41,13 @@ class Taken:
     """A step of ``seconds``: both stages, where it ends, and its error in allowed ones [-].
 
     ``began`` are the wells [Ah] that it set out from, ``weights`` [-] the shares of the step that
-    its first and last moment stand for, ``stored_a`` [A] what went into the wells meanwhile.
+    its first and last moment stand for, ``stored_a`` [A] what went into the wells meanwhile, and
+    ``middle`` the wells where the one gives way to the other.
     """
 
     seconds: float
     began: Mapping[str, Well2]
+    middle: Mapping[str, Well2]
     weights: tuple[float, float]
     stored_a: tuple[Mapping[str, float], Mapping[str, float]]
     first: Moment
@@ -104,7 +106,7 @@ def take_step(
     warmth = _warmer(halfway, last, late, around)
     error = _error(kernel, banks, now.wells, wells, first.point, last, seconds)
     end = Moment(kernel, last, wells, warmth)
-    return Taken(seconds, now.wells, weights, (stored, stored_last), first, end, error)
+    return Taken(seconds, now.wells, middle, weights, (stored, stored_last), first, end, error)
 
 
 def _inside(

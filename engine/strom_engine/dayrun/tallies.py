@@ -69,6 +69,12 @@ class Tallies:
     overloads: dict[str, Overload] = field(default_factory=dict)
     _on: tuple[Standing | None, list[_Served]] = field(default=(None, []), repr=False)
 
+    def __post_init__(self) -> None:
+        self._groups = [
+            (g.id, [(f"{g.id}.{i.id}", least_v(self.design, g, i), i.always_on) for i in g.items])
+            for g in self.design.of_type(LoadGroup)
+        ]
+
     def add(self, taken: Taken, standing: Standing, at_s: float) -> None:
         """Count a step that ends at a moment [s]."""
         hours = taken.seconds / 3600
@@ -108,14 +114,11 @@ class Tallies:
         """Groups with something on, and what."""
         if self._on[0] is not standing:
             found = []
-            for group in self.design.of_type(LoadGroup):
-                on = [
-                    (f"{group.id}.{i.id}", least_v(self.design, group, i), i.always_on)
-                    for i in group.items
-                    if f"{group.id}.{i.id}" in standing.running
-                ]
+            running = standing.running
+            for group, items in self._groups:
+                on = [item for item in items if item[0] in running]
                 if on:
-                    found.append(_Served(group.id, on, max(limit_v for _, limit_v, _ in on)))
+                    found.append(_Served(group, on, max(limit_v for _, limit_v, _ in on)))
             self._on = standing, found
         return self._on[1]
 

@@ -21,6 +21,7 @@ class Timers:
         self._holds: dict[str, bool] = {}
         self._due: dict[str, float] = {}
         self._left: dict[str, float] = {}
+        self._read: tuple[Moment | None, dict[str, bool]] = (None, {})
 
     def renew(self, watches: Iterable[Watch], now: Moment, at_s: float) -> None:
         """Watch other things from now on; a timer under way of the same watch goes on."""
@@ -29,11 +30,18 @@ class Timers:
             if key not in self._watches:
                 for kept in (self._holds, self._due, self._left):
                     kept.pop(key, None)
+        self._read = None, {}
         self.settle(now, at_s)
 
     def crossed(self, now: Moment) -> bool:
         """Whether any condition has begun or ceased to hold."""
-        return any((w.reading(now) > 0) != self._holds[k] for k, w in self._watches.items())
+        return self._holding(now) != self._holds
+
+    def _holding(self, now: Moment) -> dict[str, bool]:
+        """Which conditions hold at a moment; each moment is read once."""
+        if self._read[0] is not now:
+            self._read = now, {key: w.reading(now) > 0 for key, w in self._watches.items()}
+        return self._read[1]
 
     def soonest(self, before: Moment, after: Moment) -> float:
         """Share of a step [-] at which the first condition that changed does so, by secant."""
@@ -46,9 +54,12 @@ class Timers:
 
     def settle(self, now: Moment, at_s: float) -> None:
         """Start and stop timers by what holds at a moment [s]."""
+        holding = self._holding(now)
+        if holding == self._holds:
+            return
         for key, watch in self._watches.items():
-            holds = watch.reading(now) > 0
-            if holds == self._holds.get(key, False) and key in self._holds:
+            holds = holding[key]
+            if holds == self._holds.get(key):
                 continue
             self._holds[key] = holds
             if holds:
