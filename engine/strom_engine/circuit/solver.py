@@ -93,9 +93,10 @@ class Prepared:
             now = search.follow() or search.try_all()
             if now is not None:
                 self._spans, self._modes = now.spans, search.modes
-                volts = self._ports.volts(now.amps, now.spans)
                 amps, over_v = tuple(now.amps), tuple(now.spans[0])
-                return Solution(volts, amps, over_v, tuple(search.modes), search.rounds)
+                return Solution(
+                    self._ports.volts(now.beyond_a), amps, over_v, tuple(search.modes), search.rounds
+                )
         changed = tuple(dict.fromkeys(search.changed))
         raise NotSettledError(changed or tuple(e.name for e in self.elements))
 
@@ -112,11 +113,15 @@ class Prepared:
 
 @dataclass(slots=True)
 class _Round:
-    """One linear solution, its modes, what they violate, and whether the curves have settled."""
+    """One linear solution, its modes, what they violate, and whether the curves have settled.
+
+    ``beyond_a`` [A] are the currents beyond what the base of the ports draws.
+    """
 
     ports: _Ports
     spans: Spans
     amps: list[float]
+    beyond_a: Vector
     modes: list[str]
     violated: list[tuple[int, str]]
     tolerance_a: float
@@ -196,14 +201,14 @@ class _Search:
     def _round(self) -> _Round:
         self.rounds += 1
         ports, modes = self.ports, self.modes
-        spans, amps = ports.linear(modes, self.spans)
+        spans, amps, beyond_a = ports.linear(modes, self.spans)
         violated = [
             (i, new)
             for i, (wanted, mode, u, w, a) in enumerate(zip(ports.wishes, modes, *spans, amps))
             if (new := wanted(mode, u, w, a)) != mode
         ]
         self.spans = spans if self.step == 1.0 else _towards(self.spans, spans, self.step)
-        return _Round(ports, spans, amps, list(modes), violated, self.tolerance_a)
+        return _Round(ports, spans, amps, beyond_a, list(modes), violated, self.tolerance_a)
 
 
 def _towards(old: Spans, new: Spans, step: float) -> Spans:
@@ -240,13 +245,13 @@ class _Ports:
     With a base conductance ``base`` [S] laid beside every element that rules itself by its own
     voltage, the metal alone gives every node a voltage; the elements' laws take it off again.
     ``reach`` [ohm] turns currents beyond the base into the voltages of all live nodes and those
-    inside parts, ``own`` into those over the elements, ``control_t`` (transposed) into those over
-    their control posts. ``ends`` are the nodes of both. ``laws``, ``wishes`` and ``curves`` are
-    what is asked of the elements in every round.
+    inside parts, ``over`` into those over the elements and then, where any is ``remote``, those
+    over their control posts; ``control_t`` is that last piece, transposed. ``ends`` are the nodes
+    of both. ``laws``, ``wishes`` and ``curves`` are what is asked of the elements in every round.
     """
 
     reach: Vector
-    own: Vector
+    over: Vector
     control_t: Vector
     base: Vector
     unit: Vector
@@ -284,13 +289,15 @@ class _Ports:
         whole = np.empty((metal.count + extra, count))
         whole[metal.kept], whole[metal.count :] = reach[:kept], reach[kept:]
         whole[metal.gone] = metal.back @ reach[:kept]
+        own, control = -incidence.T @ reach, -controls.T @ reach
+        remote = bool((base == 0.0).any())
         return cls(
-            reach=whole,
-            own=incidence.T @ reach,
-            control_t=np.ascontiguousarray((controls.T @ reach).T),
+            reach=-whole,
+            over=np.concatenate((own, control)) if remote else own,
+            control_t=np.ascontiguousarray(control.T),
             base=base,
             unit=np.eye(count),
-            remote=bool((base == 0.0).any()),
+            remote=remote,
             ends=ends,
             laws=[e.stamp for e in elements],
             wishes=[e.wanted for e in elements],
@@ -303,31 +310,31 @@ class _Ports:
         own = [v[p] - v[m] for p, m, _, _ in self.ends]
         return own, [v[cp] - v[cm] for _, _, cp, cm in self.ends] if self.remote else own
 
-    def volts(self, amps: Sequence[float], spans: Spans) -> Vector:
+    def volts(self, beyond_a: Vector) -> Vector:
         """Voltages [V] of all live nodes and of those inside parts."""
-        beyond_a = self.base * np.array(spans[0]) - np.array(amps)
-        return np.asarray(self.reach @ beyond_a, dtype=np.float64)
+        return np.asarray(self.reach.dot(beyond_a), dtype=np.float64)
 
-    def linear(self, modes: Sequence[str], before: Spans) -> tuple[Spans, list[float]]:
-        """One linear solution about some voltages: each element's voltages [V] and current [A]."""
-        if not modes:
-            return ([], []), []
+    def linear(self, modes: Sequence[str], before: Spans) -> tuple[Spans, list[float], Vector]:
+        """One linear solution about some voltages.
+
+        Gives each element's voltages [V] and current [A], and the currents beyond the base [A].
+        """
+        count = len(modes)
+        if not count:
+            return ([], []), [], np.zeros(0)
         # The innermost loop of everything: plain lists, and no array made twice.
         stamps = [law(mode, u, w) for law, mode, u, w in zip(self.laws, modes, *before)]  # noqa: B905
         slopes, shifts = zip(*stamps, strict=True)
-        g, i0 = np.array(slopes), np.array(shifts)
-        beyond = g - self.base
-        # Transposed, so that it lies in memory as LAPACK wants it; and LAPACK at once: the
-        # matrices are small, and checks around it would take longer than it.
-        matrix = self.control_t * beyond[:, None]
+        # With C from currents to control voltages and B the slopes beyond the base, the currents
+        # are j = B C j + i0. Transposed, the matrix lies in memory as LAPACK wants it; and LAPACK
+        # at once: the matrices are small, and checks around it would take longer than it.
+        matrix = self.control_t * (self.base - np.array(slopes))
         matrix += self.unit
-        _, _, found, info = dgesv(matrix.T, i0 @ self.control_t, overwrite_a=True, overwrite_b=True)
+        _, _, beyond_a, info = dgesv(matrix.T, np.array(shifts), overwrite_a=True, overwrite_b=True)
         if info != 0:
             raise np.linalg.LinAlgError("the matrix of a state is singular")
-        controls = -np.asarray(found, dtype=np.float64).reshape(-1)
-        amps = g * controls
-        amps += i0
-        w: list[float] = controls.tolist()
-        if not self.remote:
-            return (w, w), amps.tolist()
-        return ((self.own @ (self.base * controls - amps)).tolist(), w), amps.tolist()
+        beyond_a = beyond_a.reshape(-1)
+        over = self.over.dot(beyond_a)
+        volts: list[float] = over.tolist()
+        amps: list[float] = (beyond_a + self.base * over[:count]).tolist()
+        return (volts[:count], volts[count:]) if self.remote else (volts, volts), amps, beyond_a

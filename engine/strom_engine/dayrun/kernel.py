@@ -90,6 +90,17 @@ class Kernel:
         self._banks = [e for e in elements if isinstance(e, StoringBankElement)]
         self._sources = {e.name: e for e in elements if isinstance(e, SourceElement)}
         self._limits = {n: (e.limit_a, e.limit_w) for n, e in self._sources.items()}
+        loads = {e.name: e for e in elements if isinstance(e, LoadElement)}
+        self._groups = [
+            (loads[g.id], load_reference_v(self.design.nominal_v(g)), _drawing(g))
+            for g in self.design.of_type(LoadGroup)
+            if g.id in loads
+        ]
+        self._inverters = [
+            (loads[f"{p.id}.dc"], p)
+            for p in self.design.of_type(FittedInverter)
+            if f"{p.id}.dc" in loads and inverting(p, self.state, self.net)
+        ]
         self._panels = {p.id for p in self.design.of_type(Solar)} & set(self._sources)
         self.alternators = [p for p in self.design.of_type(Alternator) if p.id in self._sources]
         self._prepared = Prepared(self.circuit.metal, len(self.circuit.inside), elements)
@@ -113,24 +124,19 @@ class Kernel:
 
     def run(self, running: frozenset[str]) -> None:
         """Switch items on, as ``group.item``; all others off."""
-        for element in self.circuit.elements:
-            if not isinstance(element, LoadElement):
-                continue
-            part = self.design.by_id[element.name.removesuffix(".dc")]
-            if isinstance(part, LoadGroup):
-                drawn = dict.fromkeys(("power", "current", "resistance"), 0.0)
-                for item in part.items:
-                    if f"{part.id}.{item.id}" in running:
-                        drawn[item.law] += item.draw_a
-                reference_v = load_reference_v(self.design.nominal_v(part))
-                element.power_w = drawn["power"] * reference_v
-                element.current_a = drawn["current"]
-                element.conductance_s = drawn["resistance"] / reference_v
-            elif isinstance(part, FittedInverter) and inverting(part, self.state, self.net):
-                ac_w = sum(it.power_w for it in part.items if f"{part.id}.{it.id}" in running)
-                table = load_table("inverter_efficiency")
-                share = table.lookup("load_share", "efficiency", ac_w / part.rated_w)
-                element.power_w = ac_w / share + part.idle_w
+        for element, reference_v, items in self._groups:
+            drawn = {"power": 0.0, "current": 0.0, "resistance": 0.0}
+            for ref, law, draw_a in items:
+                if ref in running:
+                    drawn[law] += draw_a
+            element.power_w = drawn["power"] * reference_v
+            element.current_a = drawn["current"]
+            element.conductance_s = drawn["resistance"] / reference_v
+        for element, part in self._inverters:
+            ac_w = sum(it.power_w for it in part.items if f"{part.id}.{it.id}" in running)
+            table = load_table("inverter_efficiency")
+            share = table.lookup("load_share", "efficiency", ac_w / part.rated_w)
+            element.power_w = ac_w / share + part.idle_w
 
     def hold(self, source: str, set_v: float) -> None:
         """Set the voltage [V] that a source holds."""
@@ -225,6 +231,11 @@ class Kernel:
     def unlike_banks(self) -> tuple[tuple[str, ...], ...]:
         """Of the joined sets those that mix lead and lithium."""
         return unlike_sets(self.design, self.joined_banks)
+
+
+def _drawing(group: LoadGroup) -> list[tuple[str, str, float]]:
+    """Items of a group as ``group.item``, with the law they follow and what they draw [A]."""
+    return [(f"{group.id}.{item.id}", item.law, item.draw_a) for item in group.items]
 
 
 @dataclass(frozen=True, eq=False)

@@ -194,7 +194,8 @@ class Life:
         dead = {p.id for p in self.world.automatic if held_at_rest(p, standing)}
         for name in sorted(dead & standing.moved):
             self._tell("relay" if self._is_relay(name) else "gear", name, "is let go", "open")
-        return replace(standing, moved=frozenset(standing.moved - dead))
+        moved = standing.moved - dead
+        return standing if moved == standing.moved else replace(standing, moved=moved)
 
     def _note_now(self) -> None:
         if not self.limits.brief:

@@ -38,28 +38,30 @@ class LoadNotes:
     """Watches of the loads, one for each group and limit: what stops together is told together."""
 
     def __init__(self, design: Design) -> None:
-        self._items: dict[str, tuple[LoadGroup, LoadItem, float]] = {
-            f"{g.id}.{i.id}": (g, i, least_v(design, g, i))
+        self._groups = [
+            (g, {f"{g.id}.{i.id}": (i.name, least_v(design, g, i)) for i in g.items})
             for g in design.of_type(LoadGroup)
-            for i in g.items
-        }
-        self._names = {g.id: g.name for g in design.of_type(LoadGroup)}
-        self._made: dict[tuple[str, float, tuple[str, ...]], Watch] = {}
+        ]
+        self._refs = [frozenset(items) for _, items in self._groups]
+        self._made: dict[frozenset[str], tuple[Watch, ...]] = {}
 
     def watches(self, running: frozenset[str]) -> tuple[Watch, ...]:
         """Watches of what is switched on."""
-        together: dict[tuple[str, float], list[str]] = {}
-        for ref in sorted(running):
-            if ref in self._items:
-                group, item, limit_v = self._items[ref]
-                together.setdefault((group.id, limit_v), []).append(item.name)
-        return tuple(self._watch(*key, tuple(names)) for key, names in together.items())
+        found: list[Watch] = []
+        for (group, items), refs in zip(self._groups, self._refs, strict=True):
+            on = refs & running
+            if not on:
+                continue
+            if on not in self._made:
+                self._made[on] = tuple(_load_watches(group, [items[ref] for ref in sorted(on)]))
+            found += self._made[on]
+        return tuple(found)
 
-    def _watch(self, group: str, limit_v: float, names: tuple[str, ...]) -> Watch:
-        key = group, limit_v, names
-        if key not in self._made:
-            where = f"{', '.join(names)} on {self._names[group]}"
-            deed = Deed("note", group, "low", f"{where}: below {limit_v:g} V")
-            low = under(((f"{group}.pos", f"{group}.neg"),), limit_v)
-            self._made[key] = Watch(f"{group} {limit_v:g}", low, SHORT_DIP_S, deed)
-        return self._made[key]
+
+def _load_watches(group: LoadGroup, on: list[tuple[str, float]]) -> Iterable[Watch]:
+    """Watches of a group's items that are on, each with its name and least voltage [V]."""
+    for limit_v in dict.fromkeys(least for _, least in on):
+        names = ", ".join(name for name, least in on if least == limit_v)
+        deed = Deed("note", group.id, "low", f"{names} on {group.name}: below {limit_v:g} V")
+        low = under(((f"{group.id}.pos", f"{group.id}.neg"),), limit_v)
+        yield Watch(f"{group.id} {limit_v:g}", low, SHORT_DIP_S, deed)

@@ -6,7 +6,7 @@ from array import array
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
-from strom_engine.batteries import LivingBank, Well2
+from strom_engine.batteries import LivingBank
 from strom_engine.dayrun.kernel import Moment
 from strom_engine.dayrun.standing import Standing
 from strom_engine.design import Bank, Design, LoadGroup
@@ -35,60 +35,52 @@ class Recording:
 
 
 class Recorder:
-    """Writes moments down as they come."""
+    """Writes moments down as they come, one row after another."""
 
     def __init__(self, design: Design, banks: Mapping[str, LivingBank]) -> None:
-        self._banks = banks
+        self._banks = [banks[b.id] for b in design.of_type(Bank)]
         self._sources = [s.id for s in design.sources] + [
             p.id for p in design.components if p.kind == "dcdc"
         ]
         self._loads = [g.id for g in design.of_type(LoadGroup)]
         self._loads += [f"{p.id}.dc" for p in design.components if p.kind == "inverter"]
-        alternators = [p.id for p in design.components if p.kind == "alternator"]
-        names = [b.id for b in design.of_type(Bank)]
-        self.at_s = array("d")
-        self.soc = {n: array("d") for n in names}
-        self.volts_v = {n: array("d") for n in names}
-        self.bank_a = {n: array("d") for n in names}
-        self.source_a = {n: array("d") for n in self._sources}
-        self.loads_a = array("d")
-        self.warmth_c = {n: array("d") for n in alternators}
-        self.wells = {n: (array("d"), array("d")) for n in names}
-        self.standing = array("l")
+        self._alternators = [p.id for p in design.components if p.kind == "alternator"]
+        self._rows = array("d")
+        self._standing = array("l")
         self._numbers: dict[Standing, int] = {}
 
     def note(self, at_s: float, moment: Moment, standing: Standing) -> None:
         """Write a moment down."""
-        kernel, point = moment.kernel, moment.point
-        amps, over_v, index = point.amps, point.over_v, kernel.index
-        self.at_s.append(at_s)
-        for name, bank in self._banks.items():
-            wells: Well2 = moment.wells[name]
-            i = index[name]
-            self.soc[name].append(bank.soc(wells))
-            self.volts_v[name].append(over_v[i])
-            self.bank_a[name].append(amps[i])
-            self.wells[name][0].append(wells[0])
-            self.wells[name][1].append(wells[1])
-        for name in self._sources:
-            at = index.get(name)
-            self.source_a[name].append(0.0 if at is None else -amps[at])
-        self.loads_a.append(sum(amps[index[n]] for n in self._loads if n in index))
-        for name, column in self.warmth_c.items():
-            column.append(moment.warmth_c[name])
-        self.standing.append(self._numbers.setdefault(standing, len(self._numbers)))
+        amps, over_v, index = moment.point.amps, moment.point.over_v, moment.kernel.index
+        row = [at_s]
+        for bank in self._banks:
+            i = index[bank.id]
+            row += (*moment.wells[bank.id], over_v[i], amps[i])
+        row += [-amps[index[name]] if name in index else 0.0 for name in self._sources]
+        row.append(sum([amps[index[name]] for name in self._loads if name in index]))
+        row += [moment.warmth_c[name] for name in self._alternators]
+        self._rows.extend(row)
+        self._standing.append(self._numbers.setdefault(standing, len(self._numbers)))
 
     def recording(self) -> Recording:
         """Everything written down."""
+        names = [bank.id for bank in self._banks]
+        width = 1 + 4 * len(names) + len(self._sources) + 1 + len(self._alternators)
+        columns = iter([self._rows[i::width] for i in range(width)])
+        at_s = next(columns)
+        banks = {name: [next(columns) for _ in range(4)] for name in names}
         return Recording(
-            at_s=self.at_s,
-            soc=self.soc,
-            volts_v=self.volts_v,
-            bank_a=self.bank_a,
-            source_a=self.source_a,
-            loads_a=self.loads_a,
-            warmth_c=self.warmth_c,
-            wells=self.wells,
-            standing=self.standing,
+            at_s=at_s,
+            soc={
+                bank.id: array("d", map(bank.soc, zip(*banks[bank.id][:2], strict=True)))
+                for bank in self._banks
+            },
+            wells={name: (own[0], own[1]) for name, own in banks.items()},
+            volts_v={name: own[2] for name, own in banks.items()},
+            bank_a={name: own[3] for name, own in banks.items()},
+            source_a={name: next(columns) for name in self._sources},
+            loads_a=next(columns),
+            warmth_c={name: next(columns) for name in self._alternators},
+            standing=self._standing,
             standings=list(self._numbers),
         )
