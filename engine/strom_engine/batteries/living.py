@@ -112,9 +112,9 @@ class LivingBank:
 
     def inside_a(self, wells: Well2) -> float:
         """Current [A] that is lost inside: self-discharge, and the leak above full."""
-        over = max(0.0, self.head(wells) - 1.0)
+        over = self.head(wells) - 1.0
         standing = self.self_a if wells[0] > 0 else 0.0
-        return standing + self.leak_a * over
+        return standing + self.leak_a * over if over > 0.0 else standing
 
     def stored_a(self, current_a: float, inside_a: float) -> float:
         """Current [A] that reaches the wells from one at the terminals, charging positive."""

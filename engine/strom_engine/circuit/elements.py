@@ -267,9 +267,11 @@ class LoadElement(OwnVoltage):
         if mode == "folded":
             folded = self.power_w / self.fold_v**2 + self.current_a / self.fold_v
             return folded + self.conductance_s, 0.0
-        at_v = max(volts, self.fold_v)
-        g = self.conductance_s - (0.0 if self.gentle else self.power_w / at_v**2)
-        return g, self.drawn_a(at_v) - g * at_v
+        at_v = volts if volts > self.fold_v else self.fold_v
+        power_a = self.power_w / at_v
+        if self.gentle:
+            return self.conductance_s, power_a + self.current_a
+        return self.conductance_s - power_a / at_v, 2 * power_a + self.current_a
 
     def wanted(self, mode: str, volts: float, control_v: float, amps: float) -> str:
         if mode == "holding":

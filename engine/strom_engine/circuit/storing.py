@@ -64,9 +64,9 @@ class StoringBankElement(OwnVoltage):
 
     def wanted(self, mode: str, volts: float, control_v: float, amps: float) -> str:
         if mode == "discharge":
-            self._about_a = min(amps, 0.0)
+            self._about_a = amps if amps < 0.0 else 0.0
             return "charge" if amps > AMP_TOLERANCE else mode
-        self._about_a = max(amps, 0.0)
+        self._about_a = amps if amps > 0.0 else 0.0
         return "discharge" if amps < -AMP_TOLERANCE else mode
 
     def residual_a(self, mode: str, volts: float, amps: float) -> float:
