@@ -93,10 +93,9 @@ class Prepared:
             now = search.follow() or search.try_all()
             if now is not None:
                 self._spans, self._modes = now.spans, search.modes
+                volts = self._ports.volts(now.beyond_a)
                 amps, over_v = tuple(now.amps), tuple(now.spans[0])
-                return Solution(
-                    self._ports.volts(now.beyond_a), amps, over_v, tuple(search.modes), search.rounds
-                )
+                return Solution(volts, amps, over_v, tuple(search.modes), search.rounds)
         changed = tuple(dict.fromkeys(search.changed))
         raise NotSettledError(changed or tuple(e.name for e in self.elements))
 
@@ -104,7 +103,7 @@ class Prepared:
         """Let the next ``again`` start from some voltages [V] and modes, as ``solve`` would."""
         self._spans, self._modes = self._ports.spans(guess_v), list(modes)
 
-    def _be_gentle(self, gentle: bool) -> None:  # noqa: FBT001  # what it sets is its name
+    def _be_gentle(self, gentle: bool) -> None:
         if gentle != self._gentle:
             self._gentle = gentle
             for element in self.elements:
@@ -202,9 +201,10 @@ class _Search:
         self.rounds += 1
         ports, modes = self.ports, self.modes
         spans, amps, beyond_a = ports.linear(modes, self.spans)
+        each = zip(ports.wishes, modes, *spans, amps, strict=True)
         violated = [
             (i, new)
-            for i, (wanted, mode, u, w, a) in enumerate(zip(ports.wishes, modes, *spans, amps))
+            for i, (wanted, mode, u, w, a) in enumerate(each)
             if (new := wanted(mode, u, w, a)) != mode
         ]
         self.spans = spans if self.step == 1.0 else _towards(self.spans, spans, self.step)
@@ -323,18 +323,19 @@ class _Ports:
         if not count:
             return ([], []), [], np.zeros(0)
         # The innermost loop of everything: plain lists, and no array made twice.
-        stamps = [law(mode, u, w) for law, mode, u, w in zip(self.laws, modes, *before)]  # noqa: B905
-        slopes, shifts = zip(*stamps, strict=True)
+        each = zip(self.laws, modes, *before, strict=True)
+        slopes, shifts = zip(*[law(mode, u, w) for law, mode, u, w in each], strict=True)
         # With C from currents to control voltages and B the slopes beyond the base, the currents
         # are j = B C j + i0. Transposed, the matrix lies in memory as LAPACK wants it; and LAPACK
         # at once: the matrices are small, and checks around it would take longer than it.
-        matrix = self.control_t * (self.base - np.array(slopes))
+        g, i0 = np.array(slopes), np.array(shifts)
+        matrix = self.control_t * (self.base - g)
         matrix += self.unit
-        _, _, beyond_a, info = dgesv(matrix.T, np.array(shifts), overwrite_a=True, overwrite_b=True)
+        _, _, beyond_a, info = dgesv(matrix.T, i0, overwrite_a=True)
         if info != 0:
             raise np.linalg.LinAlgError("the matrix of a state is singular")
         beyond_a = beyond_a.reshape(-1)
         over = self.over.dot(beyond_a)
         volts: list[float] = over.tolist()
-        amps: list[float] = (beyond_a + self.base * over[:count]).tolist()
+        amps: list[float] = (g * over[-count:] + i0).tolist()
         return (volts[:count], volts[count:]) if self.remote else (volts, volts), amps, beyond_a
