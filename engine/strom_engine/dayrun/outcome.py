@@ -6,7 +6,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 
 from strom_engine.dayrun.day import Day
-from strom_engine.dayrun.lines import BankDay, Hazard, Rank, clock_words
+from strom_engine.dayrun.lines import BankDay, Hazard, Rank, Unmet, clock_words
 from strom_engine.dayrun.report import DayReport, day_report
 from strom_engine.design import Bank
 
@@ -17,8 +17,8 @@ __all__ = ["Outcome", "outcome_of"]
 class Outcome:
     """One day in a row of a table.
 
-    ``lowest_engine_soc`` [-] is that of the engine banks, ``end_soc`` of every bank; ``unmet`` [h]
-    is by the name of an item, ``unmet_h`` of all; ``weakest_v`` the lowest at a starter [V].
+    ``lowest_engine_soc`` [-] is that of the engine banks, ``end_soc`` of every bank; ``unmet``
+    are items that went without, the longest first; ``weakest_v`` the lowest at a starter [V].
     """
 
     rank: Rank
@@ -36,8 +36,7 @@ class Outcome:
     most_closures_an_hour: int
     hot_h: float
     moves_a_day: float
-    unmet_h: float
-    unmet: Mapping[str, float]
+    unmet: tuple[Unmet, ...]
     charged_ah: float
     hazards: tuple[Hazard, ...]
     never_charged: tuple[str, ...]
@@ -70,8 +69,7 @@ def outcome_of(day: Day, report: DayReport | None = None) -> Outcome:
         most_closures_an_hour=max((r.most_an_hour for r in report.relays), default=0),
         hot_h=sum(report.hot_h.values()),
         moves_a_day=report.moves_a_day,
-        unmet_h=sum(u.hours for u in report.unmet),
-        unmet={u.name: u.hours for u in report.unmet},
+        unmet=report.unmet,
         charged_ah=sum(b.in_ah for b in report.banks),
         hazards=report.hazards,
         never_charged=tuple(n for n, b in banks.items() if not b.was_charged),

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections import Counter
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 
@@ -123,10 +124,12 @@ def _floats(day: Day) -> Iterable[FloatBegan]:
 
 
 def _unmet(day: Day) -> Iterable[Unmet]:
+    feeds = [g for g in day.design.components if isinstance(g, LoadGroup | FittedInverter)]
+    often = Counter(i.name for g in feeds for i in g.items)
     names = {
-        f"{g.id}.{i.id}": i.name
-        for g in day.design.components
-        if isinstance(g, LoadGroup | FittedInverter)
+        # Two of one name on two feeds are told apart.
+        f"{g.id}.{i.id}": f"{i.name} on {g.name}" if often[i.name] > 1 else i.name
+        for g in feeds
         for i in g.items
     }
     for ref, hours in sorted(day.tallies.unmet_h.items(), key=lambda pair: -pair[1]):

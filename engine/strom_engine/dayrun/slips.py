@@ -139,11 +139,12 @@ def consequence(design: Design, planned: Outcome, found: Outcome) -> Consequence
         volts = "no bank" if found.weakest_v is None else f"{found.weakest_v:.1f} V"
         text = f"The engine does not start at {found.failed_at}: {volts} at the starter."
         return Consequence("stranded", 1.0 + (12 - (found.weakest_v or 0)), text)
-    more = {name: h - planned.unmet.get(name, 0.0) for name, h in found.unmet.items()}
+    before_h = {u.item: u.hours for u in planned.unmet}
+    more = {u.name: u.hours - before_h.get(u.item, 0.0) for u in found.unmet}
     worst = max(more, key=lambda name: more[name], default=None)
     if worst is not None and more[worst] > UNMET_MORE_H:
         others = sum(h > UNMET_MORE_H for h in more.values()) - 1
-        also = f", {others} more loads too" if others else ""
+        also = f", {others} more load{'s' if others > 1 else ''} too" if others else ""
         text = f"{worst} goes without enough volts for {more[worst]:.1f} h{also}."
         return Consequence("load_lost", sum(more.values()), text)
     return _charge_lost(design, planned, found)

@@ -4594,8 +4594,8 @@ export interface components {
          * Outcome
          * @description One day in a row of a table.
          *
-         *     ``lowest_engine_soc`` [-] is that of the engine banks, ``end_soc`` of every bank; ``unmet`` [h]
-         *     is by the name of an item, ``unmet_h`` of all; ``weakest_v`` the lowest at a starter [V].
+         *     ``lowest_engine_soc`` [-] is that of the engine banks, ``end_soc`` of every bank; ``unmet``
+         *     are items that went without, the longest first; ``weakest_v`` the lowest at a starter [V].
          */
         Outcome: {
             /** Charged Ah */
@@ -4642,11 +4642,7 @@ export interface components {
             /** Stranded */
             stranded: boolean;
             /** Unmet */
-            unmet: {
-                [key: string]: number;
-            };
-            /** Unmet H */
-            unmet_h: number;
+            unmet: components["schemas"]["Unmet"][];
             /** Weakest V */
             weakest_v: number | null;
         };

@@ -85,6 +85,12 @@ watch(
 );
 
 const mark = (outcome: Schemas["Outcome"]) => RANKS[outcome.rank];
+/** Which load goes without, and for how long; nothing where all are served. */
+function without({ unmet }: Schemas["Outcome"]) {
+  const worst = unmet[0];
+  const more = unmet.length > 1 ? `, ${unmet.length - 1} more too` : "";
+  return worst ? `${worst.name} goes without for ${hours(worst.hours)}${more}` : "";
+}
 </script>
 
 <template>
@@ -193,9 +199,8 @@ const mark = (outcome: Schemas["Outcome"]) => RANKS[outcome.rank];
                 <small v-if="cell.outcome.hazards.length" class="text-error">
                   ▲ {{ cell.outcome.hazards[0]?.words }}
                 </small>
-                <small v-else-if="cell.outcome.unmet_h" class="text-warning">
-                  ■ {{ Object.keys(cell.outcome.unmet)[0] }} goes without for
-                  {{ hours(cell.outcome.unmet_h) }}
+                <small v-else-if="without(cell.outcome)" class="text-warning">
+                  ■ {{ without(cell.outcome) }}
                 </small>
               </button>
             </td>

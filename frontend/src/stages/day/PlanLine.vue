@@ -5,7 +5,7 @@ import { computed, ref } from "vue";
 import { ticks } from "./clock";
 import type { Plan } from "./dayStore";
 import { LANES, round, spansOf, withSpans, type Lane, type LaneId } from "./planEdits";
-import { useWidth } from "./useWidth";
+import { fitsIn, useWidth } from "./useWidth";
 
 const props = defineProps<{
   plan: Plan;
@@ -144,7 +144,12 @@ const isPicked = (lane: string, n: number) => props.picked?.lane === lane && pro
             rx="6"
           />
           <text
-            v-if="x(standing(lane.id, n).end_h) - x(standing(lane.id, n).start_h) > 60"
+            v-if="
+              fitsIn(
+                words(lane, n),
+                x(standing(lane.id, n).end_h) - x(standing(lane.id, n).start_h),
+              )
+            "
             :x="(x(standing(lane.id, n).start_h) + x(standing(lane.id, n).end_h)) / 2"
             :y="AXIS + row * ROW + 27"
             text-anchor="middle"

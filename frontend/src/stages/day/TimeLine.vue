@@ -5,10 +5,10 @@ import { computed, ref } from "vue";
 import type { Schemas } from "@/api/client";
 import { amps, percent, volts } from "@/shared/units";
 
-import { clock, ticks } from "./clock";
+import { clock, nightsOf, ticks } from "./clock";
 import { CURVE, curveOf, lastNotAfter, type Wanted } from "./curves";
 import type { Sheet } from "./dayStore";
-import { useWidth } from "./useWidth";
+import { fitsIn, useWidth } from "./useWidth";
 
 const props = defineProps<{ sheet: Sheet; at: number; names: Record<string, string> }>();
 const emit = defineEmits<{ point: [seconds: number] }>();
@@ -70,20 +70,7 @@ const rows = computed(() => {
 const marks = computed(() =>
   ticks(props.sheet.plan.clock_h ?? 0, props.sheet.plan.hours ?? 24, inner.value / 74),
 );
-const nights = computed(() => {
-  const sun = props.sheet.events.filter((e) => e.kind === "sun");
-  const found: [number, number][] = [];
-  let dark: number | null = sun[0]?.to === "up" ? 0 : null;
-  for (const event of sun) {
-    if (event.to === "down") dark = event.at_s;
-    else if (dark !== null) {
-      found.push([dark, event.at_s]);
-      dark = null;
-    }
-  }
-  if (dark !== null) found.push([dark, end.value]);
-  return found;
-});
+const nights = computed(() => nightsOf(props.sheet.events, end.value));
 const starts = computed(() =>
   props.sheet.report.starts.map((s) => ({
     x: x(s.at_s),
@@ -104,7 +91,7 @@ const quiet = (strip: Schemas["Strip"], state: string) =>
     ? state === "closed"
     : (WORDS[state] ?? state) === "";
 const fits = (piece: Schemas["StripPiece"], state: string) =>
-  ((piece.end_s - piece.start_s) / end.value) * inner.value > state.length * 8 + 8;
+  fitsIn(state, x(piece.end_s) - x(piece.start_s));
 const livingName = (id: string) => props.names[`profile ${id}`] ?? id;
 
 function pointTo(event: PointerEvent) {

@@ -1,4 +1,5 @@
 /** Moments of a plan by the clock: hours count from its beginning, days from its first. */
+import type { Schemas } from "@/api/client";
 
 export function clock(clockH: number, atS: number, hours: number): string {
   const minutes = Math.round((clockH + atS / 3600) * 60);
@@ -46,5 +47,21 @@ export function ticks(clockH: number, hours: number, most: number): Tick[] {
     const day = `day ${Math.floor(at / 24) + 1}`;
     found.push({ hour: at - clockH, words: midnight ? day : `${two(at % 24)}:00`, midnight });
   }
+  return found;
+}
+
+/** From when to when [s] it is dark, by the sun's events up to an end. */
+export function nightsOf(events: Schemas["Event"][], end: number): [number, number][] {
+  const sun = events.filter((e) => e.kind === "sun");
+  const found: [number, number][] = [];
+  let dark: number | null = sun[0]?.to === "up" ? 0 : null;
+  for (const event of sun) {
+    if (event.to === "down") dark = event.at_s;
+    else if (dark !== null) {
+      found.push([dark, event.at_s]);
+      dark = null;
+    }
+  }
+  if (dark !== null) found.push([dark, end]);
   return found;
 }

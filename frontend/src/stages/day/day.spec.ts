@@ -3,7 +3,7 @@ import { beforeEach, describe, expect, it, vi } from "vitest";
 
 import { ready, show } from "@/shared/tests/stage";
 
-import { clock, readClock, ticks, writeClock } from "./clock";
+import { clock, nightsOf, readClock, ticks, writeClock } from "./clock";
 import { useDay } from "./dayStore";
 import EventsPart from "./EventsPart.vue";
 import LedgerPart from "./LedgerPart.vue";
@@ -27,6 +27,17 @@ describe("clock", () => {
     expect(readClock("06:00", 17)).toBe(13); // the next morning
     expect(readClock("day 2, 6.15", 17)).toBeCloseTo(13.25);
     for (const wrong of ["", "noon", "25:00", "1 08:75"]) expect(readClock(wrong, 8)).toBeNull();
+  });
+
+  it("knows when it is dark", () => {
+    const sun = (at_s: number, to: string) => ({ kind: "sun", at_s, to }) as never;
+    const cases: [never[], [number, number][]][] = [
+      [[], []],
+      [[sun(20, "up"), sun(60, "down")], [[0, 20], [60, 90]]],
+      [[sun(10, "down"), sun(40, "up"), sun(80, "down")], [[10, 40], [80, 90]]],
+      [[sun(10, "down"), sun(40, "up")], [[10, 40]]],
+    ]; // prettier-ignore
+    for (const [events, dark] of cases) expect(nightsOf(events, 90)).toEqual(dark);
   });
 
   it("sets few and round ticks", () => {

@@ -38,8 +38,10 @@ describe("the comparison", () => {
       hot_h: 0.5,
       moves_a_day: 2,
       hazards: [],
-      unmet: { "House panel": 2 },
-      unmet_h: 2,
+      unmet: [
+        { name: "CO alarm", hours: 2 },
+        { name: "Refrigerator", hours: 0.3 },
+      ],
     };
     const cell = (variant: string, more = {}) => ({
       variant, plan: "p-1", school: "a", status: "done", outcome: null, why_not: null, ...more,
@@ -62,7 +64,7 @@ describe("the comparison", () => {
       "8.71 V",
       "44 %",
       "3 times",
-      "goes without for 2",
+      "CO alarm goes without for 2.0 h, 1 more too",
       "Not on this boat: no selector",
     ]) {
       expect(words()).toContain(text);

@@ -1,6 +1,11 @@
 /** The width that a drawing has on the page, followed as it changes. */
 import { onBeforeUnmount, onMounted, ref, type Ref } from "vue";
 
+const LETTER = 8; // about what one takes, bold and 13.5 px high
+
+/** Whether words have room on a bar so wide. */
+export const fitsIn = (words: string, width: number) => width > words.length * LETTER + 8;
+
 export function useWidth(drawing: Ref<Element | null>, first = 840) {
   const width = ref(first);
   let watcher: ResizeObserver | undefined;
