@@ -300,6 +300,8 @@ class Life:
             case "temperature":
                 own = entry.to == "own"
                 self._change(temperature_c=None if own else entry.value)
+            case "living":
+                pass  # a step ends where somebody comes aboard or goes
             case "try":
                 self._try(entry)
             case "cranked":

@@ -16,7 +16,18 @@ from strom_engine.survey import Survey
 __all__ = ["Entry", "schedule"]
 
 Kind = Literal[
-    "move", "try", "cranked", "stop", "shore", "on", "off", "sky", "wind", "boat", "temperature"
+    "move",
+    "try",
+    "cranked",
+    "stop",
+    "shore",
+    "on",
+    "off",
+    "sky",
+    "wind",
+    "boat",
+    "temperature",
+    "living",
 ]
 # What happens at the same moment is done in this order: first what ends, then hands, then starts.
 ORDER: tuple[Kind, ...] = (
@@ -27,6 +38,7 @@ ORDER: tuple[Kind, ...] = (
     "wind",
     "boat",
     "temperature",
+    "living",
     "move",
     "on",
     "try",
@@ -57,6 +69,7 @@ def schedule(
         *(e for s in plan.wind for e in _both(s.start_h, s.end_h, "wind", s.wind_kn)),
         *(e for s in plan.boat for e in _both(s.start_h, s.end_h, "boat", s.boat_kn)),
         *_temperatures(plan),
+        *(Entry(h * 3600, "living") for s in plan.living for h in (s.start_h, s.end_h)),
         *(Entry(h * 3600, "sky") for h in sunlight.edges_h),
         *_loads(design, survey, plan),
     ]

@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
-from dataclasses import dataclass, field
+import math
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass, field, replace
 from typing import TypeVar
 
 from strom_engine.batteries import LivingBank
@@ -14,11 +15,12 @@ from strom_engine.dayrun.notes import least_v
 from strom_engine.dayrun.plan import LivingSpan
 from strom_engine.dayrun.standing import Standing
 from strom_engine.dayrun.stepping import Taken
-from strom_engine.design import Design, LoadGroup
+from strom_engine.design import Design, FittedInverter, LoadGroup
 
 __all__ = ["Overload", "Tallies"]
 
 K = TypeVar("K")
+ANYTHING_V = 1e-6  # an inverter that has not cut out serves at any voltage
 IDLE_A = 0.5  # with less than this from all sources, what is joined only drains together
 
 
@@ -32,12 +34,38 @@ class Overload:
 
 
 @dataclass(frozen=True)
-class _Served:
-    """A group with what is on: each item, its least volts and whether it must always run."""
+class _Feed:
+    """A panel or an inverter: its posts, and each item with its least volts; must it always run.
 
-    group: str
+    An inverter serves what hangs on it as long as it has not cut out and anything reaches it.
+    """
+
+    part: str
+    plus: str
+    minus: str
     items: list[tuple[str, float, bool]]
-    highest_v: float
+    inverter: FittedInverter | None = None
+
+    def on(self, standing: Standing) -> _Feed | None:
+        """The feed with what draws as things stand; nothing where the lead or a hand sees to it."""
+        items = [item for item in self.items if item[0] in standing.running]
+        if self.inverter is not None:
+            passing = standing.shore and self.inverter.charger_a is not None
+            if passing or dict(standing.positions).get(self.part) == "off":
+                return None
+            if self.part in standing.moved:
+                items = [(ref, math.inf, always_on) for ref, _, always_on in items]
+        return replace(self, items=items) if items else None
+
+
+def _feeds(design: Design) -> Iterable[_Feed]:
+    """Every feed with all that hangs on it."""
+    for g in design.of_type(LoadGroup):
+        items = [(f"{g.id}.{i.id}", least_v(design, g, i), i.always_on) for i in g.items]
+        yield _Feed(g.id, f"{g.id}.pos", f"{g.id}.neg", items)
+    for p in design.of_type(FittedInverter):
+        items = [(f"{p.id}.{i.id}", ANYTHING_V, i.always_on) for i in p.items]
+        yield _Feed(p.id, f"{p.id}.pos", f"{p.id}.neg", items, p)
 
 
 @dataclass
@@ -67,17 +95,15 @@ class Tallies:
     idle_h: dict[str, float] = field(default_factory=dict)
     engine_h: float = 0.0
     overloads: dict[str, Overload] = field(default_factory=dict)
-    _on: tuple[Standing | None, list[_Served]] = field(default=(None, []), repr=False)
+    _on: tuple[Standing | None, list[_Feed]] = field(default=(None, []), repr=False)
 
     def __post_init__(self) -> None:
-        self._groups = [
-            (g.id, [(f"{g.id}.{i.id}", least_v(self.design, g, i), i.always_on) for i in g.items])
-            for g in self.design.of_type(LoadGroup)
-        ]
+        self._feeds = list(_feeds(self.design))
 
     def add(self, taken: Taken, standing: Standing, at_s: float) -> None:
         """Count a step that ends at a moment [s]."""
         hours = taken.seconds / 3600
+        moments = tuple(zip((taken.first, taken.last), taken.weights, strict=True))
         hour = at_s / 3600 - hours / 2
         aboard = any(s.start_h <= hour < s.end_h for s in self.living)
         self.book.add(taken, self.banks)
@@ -87,22 +113,24 @@ class Tallies:
             _count(self.joined_h, ids, hours)
         for ids in taken.last.kernel.unlike_banks:
             _count(self.unlike_h, ids, hours)
-        for name, warm_c in taken.last.warmth_c.items():
-            self.hottest_c[name] = max(self.hottest_c.get(name, -273.0), warm_c)
+        # What is watched changes only at the end of a step: how it began, it stood throughout.
+        for name, warm_c in taken.first.warmth_c.items():
+            self.hottest_c[name] = max(self.hottest_c.get(name, -273.0), taken.last.warmth_c[name])
             if warm_c > LIMIT_C:
                 _count(self.hot_h, name, hours)
+        self._unserved(taken.first, standing, hours, aboard=aboard)
         for name, stage in standing.holding:
             if name in taken.last.kernel.index:
                 _count(self.stage_h, (name, stage), hours)
-        idle = bool(standing.moved) and taken.last.kernel.given_a(taken.last.point) < IDLE_A
-        for name in standing.moved:
-            _count(self.closed_h, name, hours)
-            if idle:
-                _count(self.idle_h, name, hours)
+        if standing.moved:
+            idle = sum(w for m, w in moments if m.kernel.given_a(m.point) < IDLE_A)
+            for name in standing.moved:
+                _count(self.closed_h, name, hours)
+                _count(self.idle_h, name, idle * hours)
         _count(self.on_h, standing.running, hours)
         self.engine_h += hours if standing.engines else 0.0
-        for moment, weight in zip((taken.first, taken.last), taken.weights, strict=True):
-            self._loads(moment, standing, weight * hours, aboard=aboard)
+        for moment, weight in moments:
+            self._worst(moment, standing)
             self._ratings(moment, weight * taken.seconds)
 
     def _soc(self, name: str, soc: float, at_s: float) -> None:
@@ -110,33 +138,30 @@ class Tallies:
             self.lowest_soc[name] = soc, at_s
         self.highest_soc[name] = max(self.highest_soc.get(name, 0.0), soc)
 
-    def _switched_on(self, standing: Standing) -> list[_Served]:
-        """Groups with something on, and what."""
+    def _switched_on(self, standing: Standing) -> list[_Feed]:
+        """Feeds with something on, and what."""
         if self._on[0] is not standing:
-            found = []
-            running = standing.running
-            for group, items in self._groups:
-                on = [item for item in items if item[0] in running]
-                if on:
-                    found.append(_Served(group, on, max(limit_v for _, limit_v, _ in on)))
-            self._on = standing, found
+            self._on = standing, [on for f in self._feeds if (on := f.on(standing)) is not None]
         return self._on[1]
 
-    def _loads(self, moment: Moment, standing: Standing, hours: float, *, aboard: bool) -> None:
-        for one in self._switched_on(standing):
-            known = moment.volts(f"{one.group}.pos", f"{one.group}.neg")
-            volts = known or 0.0
-            if not standing.cranking:
-                self.worst_v[one.group] = min(self.worst_v.get(one.group, 1e9), volts)
-            if volts >= one.highest_v:
-                continue
-            for ref, limit_v, always_on in one.items:
+    def _worst(self, moment: Moment, standing: Standing) -> None:
+        if standing.cranking:
+            return
+        for feed in self._switched_on(standing):
+            volts = moment.volts(feed.plus, feed.minus) or 0.0
+            self.worst_v[feed.part] = min(self.worst_v.get(feed.part, math.inf), volts)
+
+    def _unserved(self, moment: Moment, standing: Standing, hours: float, *, aboard: bool) -> None:
+        for feed in self._switched_on(standing):
+            known = moment.volts(feed.plus, feed.minus)
+            for ref, limit_v, always_on in feed.items:
+                if (known or 0.0) >= limit_v:
+                    continue
                 if known is None and not (always_on or aboard):
                     continue  # switched off by whoever left: not missed
-                if volts < limit_v:
-                    _count(self.unmet_h, ref, hours)
-                    if known is None:
-                        _count(self.dead_h, ref, hours)
+                _count(self.unmet_h, ref, hours)
+                if known is None:
+                    _count(self.dead_h, ref, hours)
 
     def _ratings(self, moment: Moment, seconds: float) -> None:
         for ref, amps, rating_a in moment.point.beyond:
