@@ -287,6 +287,13 @@ def test_both_engines_are_started_one_after_the_other() -> None:
     day = day_run(twin_engines(), None, plan)
     assert [(t.engine, t.started) for t in day.tries] == [("first", True), ("second", True)]
     assert day.tries[1].at_s - day.tries[0].at_s == pytest.approx(plan.crank_s + 1.0)
+    words = [e.words for e in day.events if e.kind in ("start", "engine")]
+    assert [w.split(":")[0] for w in words if w.startswith("Second")] == [
+        "Second engine starts",
+        "Second engine runs",
+        "Second engine stopped",
+    ]
+    assert sum(w.startswith("First engine") for w in words) == 3
     assert all(max(day.recording.source_a[a.id]) > 5 for a in day.design.of_type(Alternator))
     alone = plan.model_copy(
         update={"engine": (plan.engine[0].model_copy(update={"engine": "second"}),)}

@@ -4,7 +4,7 @@ from strom_engine.dayrun.day import Day, day_run
 from strom_engine.dayrun.events import Event, StartTry
 from strom_engine.dayrun.faults import Fault, Faulty, faulty, possible_faults
 from strom_engine.dayrun.ledger import BankAccount, Ledger, Line
-from strom_engine.dayrun.life import Limits
+from strom_engine.dayrun.limits import Limits
 from strom_engine.dayrun.moment import KeptMoment, moment_of
 from strom_engine.dayrun.outcome import Outcome, outcome_of
 from strom_engine.dayrun.plan import PLAN_VERSION, Plan, check_plan, parse_plan

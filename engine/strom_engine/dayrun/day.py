@@ -9,7 +9,8 @@ from strom_engine.batteries import Well2
 from strom_engine.dayrun.events import Event, StartTry
 from strom_engine.dayrun.faults import Faulty
 from strom_engine.dayrun.ledger import Ledger
-from strom_engine.dayrun.life import Life, Limits
+from strom_engine.dayrun.life import Life
+from strom_engine.dayrun.limits import Limits
 from strom_engine.dayrun.plan import Plan, check_plan
 from strom_engine.dayrun.recording import Recording
 from strom_engine.dayrun.tallies import Tallies

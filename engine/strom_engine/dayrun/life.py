@@ -3,16 +3,16 @@
 from __future__ import annotations
 
 from bisect import insort
-from collections.abc import Callable
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
-from strom_engine.circuit import reach
 from strom_engine.dayrun.events import Event, EventKind, StartTry
 from strom_engine.dayrun.fuses import Fuses
 from strom_engine.dayrun.gear import held_at_rest
-from strom_engine.dayrun.kernel import Moment
+from strom_engine.dayrun.joining import inrushes, load_dumps, unlike_joined
+from strom_engine.dayrun.limits import Limits
 from strom_engine.dayrun.plan import Plan
 from strom_engine.dayrun.recording import Recorder
+from strom_engine.dayrun.regulators import charged_banks
 from strom_engine.dayrun.schedule import Entry, schedule
 from strom_engine.dayrun.standing import Engine, Standing
 from strom_engine.dayrun.stepping import Taken, take_step
@@ -25,10 +25,9 @@ from strom_engine.errors import DayRunError, NotSettledError
 from strom_engine.sizing import START_SHARE
 from strom_engine.survey import Survey
 
-__all__ = ["Life", "Limits"]
+__all__ = ["Life"]
 
 FIRST_STEP_S = 60.0
-LONGEST_STEP_S = 3600.0
 SHORTEST_STEP_S = 0.02
 LOCATED_S = 0.02  # how closely the moment of a crossing is looked for
 BUSY = 400  # so many deeds within a second are a ring that has no end
@@ -36,22 +35,6 @@ BREAK_S = 0.3  # a switch that breaks before it makes stands open for as long as
 RETRY_S = 20.0
 JOINING = ("relay", "dcdc", "one_way")  # open at rest; all else that moves is closed
 QUIET = 0.02  # of the allowed error: less than this, and little is taken to change
-DUMPED_A = 5.0  # below this an alternator that loses its bank does no harm
-
-
-@dataclass(frozen=True)
-class Limits:
-    """How a day is followed: the longest step [s], and who is told how far it has got [-].
-
-    With ``fixed`` every step is the longest one, whatever its error, and crossings are taken
-    at the end of the step in which they happen. A ``brief`` day comes to the same, but leaves no
-    series and no account of what was lost inside banks and cables: for sweeps.
-    """
-
-    longest_step_s: float = LONGEST_STEP_S
-    fixed: bool = False
-    brief: bool = False
-    progress: Callable[[float], None] = lambda share: None
 
 
 class Life:
@@ -181,12 +164,18 @@ class Life:
         if standing == self.standing:
             return
         standing = self._kept_at_rest(standing)
-        before, self.standing = self.standing, standing
-        old = self.now
+        self.standing, old = standing, self.now
         self.now = self.world.moment(standing, self.at_s, old.wells, old.warmth_c, old.kernel)
         self._timers.renew(self.world.watches(standing), self.now, self.at_s)
-        self._look_at_joins(old, standing, before)
-        self._look_for_load_dump(old)
+        joined = list(inrushes(self.world, old, self.now, standing, self.at_s))
+        if joined:
+            self.now = self.world.moment(standing, self.at_s, old.wells, old.warmth_c)
+        for news in (
+            *joined,
+            *unlike_joined(self.world, old, self.now),
+            *load_dumps(self.world, old, self.now),
+        ):
+            self._tell(*news)
         self._note_now()
 
     def _kept_at_rest(self, standing: Standing) -> Standing:
@@ -212,19 +201,10 @@ class Life:
     ) -> None:
         soc = {n: b.soc(self.now.wells[n]) for n, b in self.world.banks.items()}
         named = self.world.design.by_id.get(part)
-        text = words if named is None or named.name in words else f"{named.name} {words}"
-        charges = self._charged_by(part) if kind == "stage" else ()
+        whole = named is None or kind == "start" or named.name in words
+        text = words if named is None or whole else f"{named.name} {words}"
+        charges = charged_banks(self.now.kernel, part) if kind == "stage" else ()
         self.events.append(Event(self.at_s, kind, part, text, to, value, unit, soc, charges))
-
-    def _charged_by(self, source: str) -> tuple[str, ...]:
-        """Banks that a source reaches as things stand."""
-        kernel = self.now.kernel
-        reached = reach(kernel.design, kernel.state, self.standing.moved).charges
-        dcdc = self.world.design.by_id[source]
-        if source in reached:
-            return reached[source]
-        out = kernel.net.group(f"{dcdc.id}.out")
-        return tuple(n for n in self.world.banks if kernel.net.group(f"{n}.pos") == out)
 
     def _is_relay(self, name: str) -> bool:
         return self.world.design.by_id[name].kind == "relay"
@@ -365,6 +345,10 @@ class Life:
         self._cranked[engine] = self._starter_v(engine)[0]
         self._push(replace(entry, kind="cranked", at_s=self.at_s + self.plan.crank_s))
 
+    def _name(self, engine: Engine) -> str:
+        twins = any(s.engine == "second" for s in self.world.design.of_type(Starter))
+        return f"{engine.title()} engine" if twins else "Engine"
+
     def _starter_v(self, engine: Engine) -> tuple[float | None, float]:
         starter = next(s for s in self.world.design.of_type(Starter) if s.engine == engine)
         volts = self.now.volts(f"{starter.id}.pos", f"{starter.id}.neg")
@@ -384,9 +368,8 @@ class Life:
             StartTry(self.at_s, engine, starter.id, lowest, amps, limit_v, giving, started, tried)
         )
         has = "reaches no bank" if lowest is None else f"{lowest:.1f} V at the starter"
-        words = f"Engine starts: {has}" if started else f"Engine does not start: {has}"
-        to = "started" if started else "failed"
-        self._tell("start", starter.id, words, to, lowest, "V")
+        does, to = ("starts", "started") if started else ("does not start", "failed")
+        self._tell("start", starter.id, f"{self._name(engine)} {does}: {has}", to, lowest, "V")
         self._change(cranking=frozenset())
         if started:
             self._tried.discard(engine)
@@ -403,7 +386,7 @@ class Life:
             self._tried.discard(engine)
 
     def _runs(self, engine: Engine, rpm: float) -> None:
-        self._tell("engine", "", "Engine runs", "on", rpm, "rpm")
+        self._tell("engine", "", f"{self._name(engine)} runs", "on", rpm, "rpm")
         by_id = self.world.design.by_id
         holding = tuple(
             (n, "bulk" if isinstance(p := by_id[n], Alternator) and p.engine == engine else s)
@@ -413,45 +396,8 @@ class Life:
 
     def _stop(self, entry: Entry) -> None:
         engine: Engine = "second" if entry.what == "second" else "first"
-        self._queue = [q for q in self._queue if not _belongs(q[2], engine, self.at_s)]
+        self._queue = [q for q in self._queue if not q[2].waits_for(engine, self.at_s)]
         self._change(cranking=self.standing.cranking - {engine})
         if engine in self.standing.engines:
-            self._tell("engine", "", "Engine stopped", "off")
+            self._tell("engine", "", f"{self._name(engine)} stopped", "off")
             self._change(engines=self.standing.engines - {engine})
-
-    # What follows from a change.
-
-    def _look_at_joins(self, old: Moment, standing: Standing, before: Standing) -> None:
-        """The inrush where banks that were apart come together: before any overpotential."""
-        new = set(self.now.kernel.joined_banks) - set(old.kernel.joined_banks)
-        if not new or standing.cranking:
-            return
-        at_once = self.world.moment(
-            standing, self.at_s, old.wells, old.warmth_c, old.kernel, kinetics=False
-        )
-        for ids in sorted(new):
-            inrush_a = max(abs(at_once.amps(n)) for n in ids)
-            names = " and ".join(self.world.design.by_id[n].name for n in ids)
-            words = f"{names} come together: {inrush_a:.0f} A at first"
-            self._tell("join", ids[0], words, "+".join(ids), inrush_a, "A")
-        for ids in sorted(set(self.now.kernel.unlike_banks) - set(old.kernel.unlike_banks)):
-            names = " and ".join(self.world.design.by_id[n].name for n in ids)
-            self._tell("hazard", ids[0], f"{names} are joined though unlike", "unlike")
-        # The moment at once left the circuit as it was found.
-        self.now = self.world.moment(standing, self.at_s, old.wells, old.warmth_c)
-
-    def _look_for_load_dump(self, old: Moment) -> None:
-        for name in self.now.kernel.circuit.loose_sources:
-            part = self.world.design.by_id[name]
-            if not isinstance(part, Alternator) or name in old.kernel.circuit.loose_sources:
-                continue
-            given_a = -old.amps(name)
-            if given_a > DUMPED_A:
-                words = f"{part.name} loses its bank while it gives {given_a:.0f} A: load dump"
-                self._tell("hazard", name, words, "load_dump", given_a, "A")
-
-
-def _belongs(entry: Entry, engine: Engine, at_s: float) -> bool:
-    """Whether an entry still waiting belongs to a start that is given up."""
-    waits = entry.kind == "cranked" or entry.why == "again"
-    return waits and entry.what == engine and entry.at_s >= at_s

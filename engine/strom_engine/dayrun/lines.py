@@ -12,6 +12,7 @@ __all__ = [
     "BankDay",
     "FloatBegan",
     "Hazard",
+    "Joined",
     "Rank",
     "RelayDay",
     "Sentence",
@@ -62,6 +63,14 @@ class RelayDay:
     closed_h: float
     idle_h: float
     most_an_hour: int
+
+
+@dataclass(frozen=True)
+class Joined:
+    """Banks that hung together through closed contacts, and for how long [h]."""
+
+    banks: tuple[str, ...]
+    hours: float
 
 
 @dataclass(frozen=True)

@@ -4,12 +4,13 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 
-from strom_engine.dayrun.kernel import Moment
+from strom_engine.circuit import reach
+from strom_engine.dayrun.kernel import Kernel, Moment
 from strom_engine.dayrun.standing import Standing
 from strom_engine.dayrun.watching import NEVER, Deed, Reading, Watch
-from strom_engine.design import DcDc, Design, Staged
+from strom_engine.design import Bank, DcDc, Design, Staged
 
-__all__ = ["held_v", "stage_watches", "staged"]
+__all__ = ["charged_banks", "held_v", "stage_watches", "staged"]
 
 # A regulator takes its set voltage as reached this near to it. Once it has, its timer runs on, and
 # rests only when it senses this much less: a machine that warms up still is in absorption. Of a
@@ -31,6 +32,16 @@ def staged(design: Design) -> tuple[Staged, ...]:
 def held_v(part: Staged, stage: str) -> float:
     """Voltage [V] that a source holds in a stage."""
     return part.float_v if stage == "float" and part.float_v is not None else part.set_v
+
+
+def charged_banks(kernel: Kernel, source: str) -> tuple[str, ...]:
+    """Banks that a source reaches as things stand."""
+    reached = reach(kernel.design, kernel.state, kernel.net.moved).charges
+    if source in reached:
+        return reached[source]
+    out = kernel.net.group(f"{source}.out")  # of a dc-dc charger
+    banks = (b.id for b in kernel.design.of_type(Bank))
+    return tuple(n for n in banks if kernel.net.group(f"{n}.pos") == out)
 
 
 def stage_watches(design: Design, part: Staged, standing: Standing) -> Iterable[Watch]:

@@ -12,6 +12,7 @@ from strom_engine.dayrun.lines import (
     BankDay,
     FloatBegan,
     Hazard,
+    Joined,
     Rank,
     RelayDay,
     Sentence,
@@ -38,7 +39,7 @@ class DayReport:
     stranded: bool
     banks: tuple[BankDay, ...]
     relays: tuple[RelayDay, ...]
-    joined_h: Mapping[str, float]
+    joined: tuple[Joined, ...]
     stage_h: Mapping[str, Mapping[str, float]]
     floats: tuple[FloatBegan, ...]
     unmet: tuple[Unmet, ...]
@@ -74,7 +75,7 @@ def day_report(day: Day) -> DayReport:
         stranded=stranded,
         banks=banks,
         relays=relays,
-        joined_h={" + ".join(ids): h for ids, h in tallies.joined_h.items()},
+        joined=tuple(Joined(ids, hours) for ids, hours in tallies.joined_h.items()),
         stage_h=stage_h,
         floats=floats,
         unmet=unmet,

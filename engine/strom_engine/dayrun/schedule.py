@@ -57,6 +57,11 @@ class Entry:
     value: float = 0.0
     why: str = ""
 
+    def waits_for(self, engine: Engine, at_s: float) -> bool:
+        """Whether it belongs to a start, still to come at a moment [s], that is given up."""
+        waits = self.kind == "cranked" or self.why == "again"
+        return waits and self.what == engine and self.at_s >= at_s
+
 
 def schedule(
     design: Design, survey: Survey | None, plan: Plan, sunlight: Sunlight

@@ -8,7 +8,7 @@ from typing import Literal
 
 from strom_engine.dayrun.day import Day, day_run
 from strom_engine.dayrun.faults import Fault, faulty, possible_faults
-from strom_engine.dayrun.life import Limits
+from strom_engine.dayrun.limits import Limits
 from strom_engine.dayrun.lines import Rank, clock_words
 from strom_engine.dayrun.outcome import Outcome
 from strom_engine.dayrun.plan import Move, Plan

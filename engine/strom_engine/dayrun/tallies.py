@@ -73,7 +73,8 @@ class Tallies:
     """Counts so far. Hours [h] by part, item or pair; volts [V].
 
     ``closed_h`` is how long a part stood moved, ``idle_h`` how long of that no source gave
-    anything; ``dead_h`` how long of ``unmet_h`` an item reached no bank at all.
+    anything; ``worst_v`` the lowest at each feed while something on it is on and a bank reaches it;
+    ``dead_h`` how long of ``unmet_h`` an item reached no bank at all.
     """
 
     design: Design
@@ -148,8 +149,9 @@ class Tallies:
         if standing.cranking:
             return
         for feed in self._switched_on(standing):
-            volts = moment.volts(feed.plus, feed.minus) or 0.0
-            self.worst_v[feed.part] = min(self.worst_v.get(feed.part, math.inf), volts)
+            volts = moment.volts(feed.plus, feed.minus)
+            if volts is not None:
+                self.worst_v[feed.part] = min(self.worst_v.get(feed.part, math.inf), volts)
 
     def _unserved(self, moment: Moment, standing: Standing, hours: float, *, aboard: bool) -> None:
         for feed in self._switched_on(standing):

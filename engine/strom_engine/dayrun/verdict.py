@@ -196,7 +196,8 @@ def _about_heat(
 def _about_loads(unmet: tuple[Unmet, ...]) -> Iterable[Sentence]:
     if unmet:
         worst = unmet[0]
-        others = f"; so it is with {len(unmet) - 1} more" if len(unmet) > 1 else ""
+        more = len(unmet) - 1
+        others = f"; {more} more load{' goes' if more == 1 else 's go'} without too" if more else ""
         if worst.dead_h > 0.5 * worst.hours:
             yield Sentence(
                 "bad",

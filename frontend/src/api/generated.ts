@@ -2864,10 +2864,8 @@ export interface components {
             };
             /** Hours */
             hours: number;
-            /** Joined H */
-            joined_h: {
-                [key: string]: number;
-            };
+            /** Joined */
+            joined: components["schemas"]["Joined"][];
             /** Moves */
             moves: number;
             /** Moves A Day */
@@ -3896,6 +3894,16 @@ export interface components {
             name: string;
             /** Variants */
             variants: components["schemas"]["VariantOut"][];
+        };
+        /**
+         * Joined
+         * @description Banks that hung together through closed contacts, and for how long [h].
+         */
+        Joined: {
+            /** Banks */
+            banks: string[];
+            /** Hours */
+            hours: number;
         };
         /**
          * Ladder

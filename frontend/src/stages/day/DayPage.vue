@@ -17,6 +17,7 @@ import { unsettled, useDay } from "./dayStore";
 import EventsPart from "./EventsPart.vue";
 import LedgerPart from "./LedgerPart.vue";
 import MomentPart from "./MomentPart.vue";
+import NumbersPart from "./NumbersPart.vue";
 import PlanPart from "./PlanPart.vue";
 import SlipPart from "./SlipPart.vue";
 import StudyProgress from "./StudyProgress.vue";
@@ -179,7 +180,10 @@ const keys: Key[] = [
         <template v-if="sheet">
           <VerdictPart :sheet="sheet" />
           <div class="beside">
-            <TimeLine :sheet="sheet" :at="day.at" :names="names" @point="day.point" />
+            <div>
+              <TimeLine :sheet="sheet" :at="day.at" :names="names" @point="day.point" />
+              <NumbersPart :sheet="sheet" :names="names" />
+            </div>
             <div>
               <MomentPart ref="moment" />
               <EventsPart :sheet="sheet" />
@@ -242,6 +246,9 @@ const keys: Key[] = [
   grid-template-columns: minmax(0, 1fr) minmax(320px, 420px);
   gap: 18px;
   margin-top: 10px;
+}
+.beside > div {
+  min-width: 0;
 }
 .ready {
   display: grid;

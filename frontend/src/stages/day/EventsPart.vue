@@ -67,8 +67,13 @@ ol {
   list-style: none;
   padding: 0;
   margin: 0;
-  max-height: 260px;
+  max-height: 460px;
   overflow-y: auto;
+}
+@media (max-width: 1179px) {
+  ol {
+    max-height: 260px;
+  }
 }
 button {
   display: flex;

@@ -8,7 +8,7 @@ import { amps, percent, volts } from "@/shared/units";
 import { clock, nightsOf, ticks } from "./clock";
 import { CURVE, curveOf, lastNotAfter, type Wanted } from "./curves";
 import type { Sheet } from "./dayStore";
-import { fitsIn, useWidth } from "./useWidth";
+import { cut, fitsIn, useWidth } from "./useWidth";
 
 const props = defineProps<{ sheet: Sheet; at: number; names: Record<string, string> }>();
 const emit = defineEmits<{ point: [seconds: number] }>();
@@ -21,7 +21,12 @@ const MOST_STRIPS = 12;
 
 const frame = ref<SVGSVGElement | null>(null);
 const width = useWidth(frame);
-const left = computed(() => (width.value < 560 ? 120 : 204));
+const narrow = computed(() => width.value < 560);
+const left = computed(() => (narrow.value ? 148 : 204));
+/** What a legend has room for: how long its sample of the line is, how many letters follow. */
+const legend = computed(() =>
+  narrow.value ? { line: 12, letters: 9 } : { line: 24, letters: 15 },
+);
 const end = computed(() => (props.sheet.plan.hours ?? 24) * 3600);
 const inner = computed(() => width.value - left.value - RIGHT);
 const x = (seconds: number) => left.value + (seconds / end.value) * inner.value;
@@ -38,8 +43,7 @@ const above = computed(() => props.sheet.strips.filter((s) => FIRST.includes(s.k
 const below = computed(() =>
   props.sheet.strips.filter((s) => !FIRST.includes(s.kind)).slice(0, MOST_STRIPS),
 );
-const short = (text: string) =>
-  left.value > 130 || text.length < 15 ? text : `${text.slice(0, 13)}…`;
+const short = (text: string) => (narrow.value ? cut(text, 17) : text);
 const living = computed(() => props.sheet.plan.living ?? []);
 
 const rows = computed(() => {
@@ -219,12 +223,12 @@ function onKey(event: KeyboardEvent) {
             class="path"
             :class="`line-${line.n % 5}`"
             x1="6"
-            x2="30"
+            :x2="6 + legend.line"
             :y1="row.y + 26 + line.n * 17"
             :y2="row.y + 26 + line.n * 17"
           />
-          <text v-if="left > 130" class="legend" x="35" :y="row.y + 30 + line.n * 17">
-            {{ line.name.slice(0, 15) }}
+          <text class="legend" :x="11 + legend.line" :y="row.y + 30 + line.n * 17">
+            {{ cut(line.name, legend.letters) }}
           </text>
           <text class="value" :x="left - 8" :y="row.y + 30 + line.n * 17" text-anchor="end">
             {{ row.write(line.column[here] ?? 0) }}

@@ -8,6 +8,7 @@ import { useDay } from "./dayStore";
 import EventsPart from "./EventsPart.vue";
 import LedgerPart from "./LedgerPart.vue";
 import MomentPart from "./MomentPart.vue";
+import NumbersPart from "./NumbersPart.vue";
 import TimeLine from "./TimeLine.vue";
 import VerdictPart from "./VerdictPart.vue";
 import { NAMES, sheet } from "./tests/samples";
@@ -77,6 +78,26 @@ describe("the day", () => {
     expect(words()).toContain("house_bank 58 %");
     await press("does not start");
     expect(point).toHaveBeenCalledWith(80000);
+  });
+
+  it("tells banks, loads, stages and what was joined in numbers", () => {
+    const { found } = show(NumbersPart, { sheet: sheet(), names: NAMES });
+    const rows = (table: string) =>
+      found.findAll(`table[aria-label="${table}"] tbody tr`).map((row) =>
+        row
+          .findAll("th, td")
+          .map((cell) => cell.text().replace(/\s+/g, " "))
+          .join(" | "),
+      );
+    expect(rows("Banks")).toEqual([
+      "House bank | 58 % | 52 % | day 2, 08:00 | 52 % | 25 Ah | 15 Ah",
+    ]);
+    expect(rows("Loads")).toEqual([
+      "House panel | 11.32 V | ■ CO alarm 1.0 h of 24 h ■ Light 0.3 h of 4.0 h",
+      "pump | 12.01 V | nothing",
+    ]);
+    expect(rows("Stages")).toEqual(["Solar | 3.2 h | – | 13 h"]);
+    expect(found.text()).toContain("engine_bank and House bank joined for 16 h of 24 h");
   });
 
   it("draws the ledger and says how well it closes", () => {

@@ -6,6 +6,10 @@ const LETTER = 8; // about what one takes, bold and 13.5 px high
 /** Whether words have room on a bar so wide. */
 export const fitsIn = (words: string, width: number) => width > words.length * LETTER + 8;
 
+/** Words of so many letters at most. */
+export const cut = (words: string, most: number) =>
+  words.length <= most ? words : `${words.slice(0, most - 1).trimEnd()}…`;
+
 export function useWidth(drawing: Ref<Element | null>, first = 840) {
   const width = ref(first);
   let watcher: ResizeObserver | undefined;

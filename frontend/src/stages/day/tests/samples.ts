@@ -46,6 +46,26 @@ export function sheet(changes = {}): Sheet {
         { at_s: 3600, started: true, volts_v: 10.42, limit_v: 9.6, engine: "first" },
         { at_s: 80000, started: false, volts_v: 8.71, limit_v: 9.6, engine: "first" },
       ],
+      hours: 24,
+      banks: [
+        {
+          bank: "house_bank",
+          begin_soc: 0.58,
+          lowest_soc: 0.516,
+          lowest_at_s: 86400,
+          end_soc: 0.52,
+          in_ah: 25,
+          out_ah: 15,
+          was_charged: true,
+        },
+      ],
+      worst_v: { panel: 11.32, pump: 12.01 },
+      unmet: [
+        { item: "panel.alarm", name: "CO alarm", hours: 1.04, wanted_h: 24, dead_h: 1.04 },
+        { item: "panel.light", name: "Light", hours: 0.3, wanted_h: 4, dead_h: 0 },
+      ],
+      stage_h: { solar: { bulk: 3.2, float: 12.6 } },
+      joined: [{ banks: ["engine_bank", "house_bank"], hours: 15.6 }],
       verdict: [
         { tone: "good", words: "The relay rests.", fix: "" },
         { tone: "bad", words: "The engine does not start.", fix: "Keep a bank for it." },

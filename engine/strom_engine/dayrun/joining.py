@@ -1,0 +1,66 @@
+"""What a change of contacts does at once: banks come together, alternators lose theirs."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from typing import NamedTuple
+
+from strom_engine.dayrun.events import EventKind
+from strom_engine.dayrun.kernel import Moment
+from strom_engine.dayrun.standing import Standing
+from strom_engine.dayrun.world import World
+from strom_engine.design import Alternator
+
+__all__ = ["News", "inrushes", "load_dumps", "unlike_joined"]
+
+DUMPED_A = 5.0  # below this an alternator that loses its bank does no harm
+
+
+class News(NamedTuple):
+    """What is to be told: see Event."""
+
+    kind: EventKind
+    part: str
+    words: str
+    to: str
+    value: float | None = None
+    unit: str = ""
+
+
+def inrushes(
+    world: World, old: Moment, now: Moment, standing: Standing, at_s: float
+) -> Iterable[News]:
+    """The inrush where banks that were apart come together: before any overpotential.
+
+    The circuit is left at that first instant: solve the moment [s] again before going on.
+    """
+    new = set(now.kernel.joined_banks) - set(old.kernel.joined_banks)
+    if not new or standing.cranking:
+        return
+    at_once = world.moment(standing, at_s, old.wells, old.warmth_c, old.kernel, kinetics=False)
+    for ids in sorted(new):
+        inrush_a = max(abs(at_once.amps(n)) for n in ids)
+        words = f"{_names(world, ids)} come together: {inrush_a:.0f} A at first"
+        yield News("join", ids[0], words, "+".join(ids), inrush_a, "A")
+
+
+def unlike_joined(world: World, old: Moment, now: Moment) -> Iterable[News]:
+    """Lead and lithium that hang together and did not before."""
+    for ids in sorted(set(now.kernel.unlike_banks) - set(old.kernel.unlike_banks)):
+        yield News("hazard", ids[0], f"{_names(world, ids)} are joined though unlike", "unlike")
+
+
+def load_dumps(world: World, old: Moment, now: Moment) -> Iterable[News]:
+    """Alternators that lose their bank while they give."""
+    for name in now.kernel.circuit.loose_sources:
+        part = world.design.by_id[name]
+        if not isinstance(part, Alternator) or name in old.kernel.circuit.loose_sources:
+            continue
+        given_a = -old.amps(name)
+        if given_a > DUMPED_A:
+            words = f"{part.name} loses its bank while it gives {given_a:.0f} A: load dump"
+            yield News("hazard", name, words, "load_dump", given_a, "A")
+
+
+def _names(world: World, ids: tuple[str, ...]) -> str:
+    return " and ".join(world.design.by_id[n].name for n in ids)
