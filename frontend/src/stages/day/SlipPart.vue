@@ -126,10 +126,10 @@ async function see(key: string) {
           </span>
           <span v-if="one.outcome" class="numbers">
             <span v-if="one.outcome.weakest_v != null">
-              {{ volts(one.outcome.weakest_v) }} at the starter
+              weakest start {{ volts(one.outcome.weakest_v) }}
             </span>
             <span v-if="one.outcome.lowest_engine_soc != null">
-              engine bank {{ percent(one.outcome.lowest_engine_soc) }}
+              engine bank lowest {{ percent(one.outcome.lowest_engine_soc) }}
             </span>
           </span>
         </button>

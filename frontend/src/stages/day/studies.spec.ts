@@ -116,7 +116,7 @@ describe("the slip test", () => {
     const { found, words, press } = show(SlipPart);
     await flushPromises();
     expect(words()).toContain("▲ Stranded");
-    expect(words()).toContain("engine bank 44 %");
+    expect(words()).toContain("engine bank lowest 44 %");
     expect(words()).not.toContain("Nothing follows.");
     await press("Show 1 from which");
     expect(words()).toContain("Nothing follows.");
