@@ -9,7 +9,14 @@ from uuid import UUID
 
 from config.problems import ConflictError
 from django.db import transaction
-from strom_engine.dayrun import Plan, handling, parse_plan, possible_cases, ready_plans
+from strom_engine.dayrun import (
+    DAY_VERSION,
+    Plan,
+    handling,
+    parse_plan,
+    possible_cases,
+    ready_plans,
+)
 from strom_engine.errors import PlanError, Problem
 
 from apps.accounts.models import User
@@ -170,7 +177,7 @@ def _cells(variants: list[Variant], schools: list[str], plans: list[UUID]) -> It
 
 def _begin(study: Study, author: User, made_from: str, asks: list[_Ask]) -> Study:
     with transaction.atomic():
-        study.author, study.made_from = author, made_from
+        study.author, study.made_from, study.version = author, made_from, DAY_VERSION
         study.variant_revision = study.variant.head if study.variant else None
         study.save()
         pieces = Piece.objects.bulk_create(

@@ -1,8 +1,11 @@
 """Plans of a day, and studies: days, comparisons and sweeps lived through in the queue."""
 
+from __future__ import annotations
+
 import uuid
 
 from django.db import models
+from strom_engine.dayrun import DAY_VERSION
 
 from apps.accounts.models import User
 from apps.jobs.models import Job, Variant
@@ -41,10 +44,19 @@ class DayPlan(models.Model):
         return str(self.document.get("name", self.id))
 
 
+class StudyQuerySet(models.QuerySet["Study"]):
+    """Studies, to be narrowed down."""
+
+    def of_today(self) -> StudyQuerySet:
+        """Those that the engine of today made; what an older one kept may not even be readable."""
+        return self.filter(version=DAY_VERSION)
+
+
 class Study(models.Model):
     """A day, a comparison or a sweep. ``made_from`` tells what it was computed from.
 
     That is a digest of design, survey, plan and case: it is stale when that differs now.
+    ``version`` is that of the engine which made it.
     """
 
     class Kind(models.TextChoices):
@@ -62,9 +74,12 @@ class Study(models.Model):
     status = models.CharField(max_length=12, choices=Status.choices, default=Status.WAITING)
     ask = models.JSONField()
     made_from = models.CharField(max_length=64)
+    version = models.PositiveSmallIntegerField(default=0)
     variant_revision = models.PositiveIntegerField(null=True)
     author = models.ForeignKey(User, null=True, on_delete=models.SET_NULL)
     created = models.DateTimeField(auto_now_add=True)
+
+    objects = StudyQuerySet.as_manager()
 
     class Meta:
         ordering = ("-created",)

@@ -62,9 +62,10 @@ __all__ = [
 
 
 def get_study(workshop: Workshop, study_id: UUID) -> Study:
-    """A study of a workshop. Raises Http404."""
-    studies = Study.objects.select_related("job__survey", "variant__job__survey", "plan", "author")
-    return get_object_or_404(studies, pk=study_id, job__workshop=workshop)
+    """A study of a workshop. Raises Http404, too for one that an older engine made."""
+    studies = Study.objects.of_today().filter(job__workshop=workshop)
+    related = ("job__survey", "variant__job__survey", "plan", "author")
+    return get_object_or_404(studies.select_related(*related), pk=study_id)
 
 
 def plans_of(variant: Variant) -> PlansOut:
@@ -156,7 +157,7 @@ def _moved_on(piece: Piece) -> bool:
 def latest_of(variant: Variant) -> list[StudyOut]:
     """The newest day of each plan, the newest sweep of each, the newest comparison of the job."""
     found: dict[tuple[Any, ...], Study] = {}
-    studies = Study.objects.filter(Q(variant=variant) | Q(variant=None), job=variant.job)
+    studies = Study.objects.of_today().filter(Q(variant=variant) | Q(variant=None), job=variant.job)
     for study in studies.select_related("plan", "author", "variant__job__survey", "job")[:60]:
         key = (study.kind, study.plan_id, study.ask.get("school"), study.ask.get("case"))
         if study.status != Status.CANCELLED and not (
@@ -261,11 +262,11 @@ def comparison_of(study: Study) -> ComparisonOut:
 
 def findings_of_days(variant: Variant) -> list[Finding]:
     """Findings of the latest day of a variant that is still what it is made from."""
-    studies = Study.objects.filter(
+    done = Study.objects.of_today().filter(
         variant=variant, kind=Study.Kind.DAY, status=Status.DONE, ask__case=None
-    ).select_related("plan", "variant__job__survey")
+    )
     newest: dict[Any, Study] = {}
-    for study in studies[:20]:
+    for study in done.select_related("plan", "variant__job__survey")[:20]:
         newest.setdefault(study.plan_id, study)
     found: dict[str, Finding] = {}
     for study in newest.values():
