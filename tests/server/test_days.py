@@ -109,6 +109,7 @@ def test_a_day_is_lived_once_kept_and_stale_when_what_it_was_made_from_moves(
     for path in ("", "/day", "/moment?at_s=0", "/day.csv"):
         assert anna.get(f"/api/studies/{study['id']}{path}").status_code == 404
     assert anna.get(f"/api/variants/{variant.pk}/studies").json() == []
+    assert ask(anna, variant, plan)["id"] != study["id"]  # it is lived anew
     after = anna.get(f"/api/variants/{variant.pk}/findings").json()["findings"]
     assert not [f for f in after if "in a day" in f["key"]]
 

@@ -97,8 +97,12 @@ def ask_day(
     plan = plan_for(variant, kept, school)
     made_from = digest(variant, plan, case)
     ask = {"school": school or kept.school, "case": case, "plan_name": plan.name}
-    same = Study.objects.filter(job=variant.job, kind=Study.Kind.DAY, made_from=made_from)
-    found = same.exclude(status__in=(Status.CANCELLED, Status.FAILED)).first()
+    days = Study.objects.of_today().filter(job=variant.job, kind=Study.Kind.DAY)
+    found = (
+        days.filter(made_from=made_from)
+        .exclude(status__in=(Status.CANCELLED, Status.FAILED))
+        .first()
+    )
     if found is not None:
         return found
     return _begin(

@@ -5,6 +5,7 @@ import { computed } from "vue";
 import { ampHours, hours, percent, volts } from "@/shared/units";
 
 import { clock } from "./clock";
+import { inOrder } from "./curves";
 import type { Sheet } from "./dayStore";
 
 const props = defineProps<{ sheet: Sheet; names: Record<string, string> }>();
@@ -17,15 +18,15 @@ const at = (seconds: number) =>
 const feed = (item: string) => item.split(".")[0] ?? item;
 const loads = computed(() => {
   const { worst_v, unmet } = report.value;
-  const ids = [...new Set([...Object.keys(worst_v), ...unmet.map((u) => feed(u.item))])];
-  return ids.map((id) => ({
+  const dead = Object.fromEntries(unmet.map((u) => [feed(u.item), undefined]));
+  return inOrder<number | undefined>({ ...dead, ...worst_v }, props.names).map(([id, lowest]) => ({
     id,
-    lowest: worst_v[id],
+    lowest,
     without: unmet.filter((u) => feed(u.item) === id),
   }));
 });
 const stages = computed(() =>
-  Object.entries(report.value.stage_h).map(([id, each]) => ({
+  inOrder(report.value.stage_h, props.names).map(([id, each]) => ({
     id,
     hours: STAGES.map((stage) => each[stage]),
   })),

@@ -6,7 +6,7 @@ import type { Schemas } from "@/api/client";
 import { amps, percent, volts } from "@/shared/units";
 
 import { clock, nightsOf, ticks } from "./clock";
-import { CURVE, curveOf, lastNotAfter, type Wanted } from "./curves";
+import { CURVE, curveOf, inOrder, lastNotAfter, type Wanted } from "./curves";
 import type { Sheet } from "./dayStore";
 import { cut, fitsIn, useWidth } from "./useWidth";
 
@@ -36,7 +36,7 @@ const here = computed(() => lastNotAfter(props.sheet.series.at_s, props.at));
 
 const name = (id: string) => props.names[id] ?? id;
 const named = (table: Record<string, number[]>) =>
-  Object.entries(table).map(([id, column]): [string, number[]] => [name(id), column]);
+  inOrder(table, props.names).map(([id, column]): [string, number[]] => [name(id), column]);
 
 const FIRST = ["engine", "shore", "switch"];
 const above = computed(() => props.sheet.strips.filter((s) => FIRST.includes(s.kind)));
@@ -218,19 +218,23 @@ function onKey(event: KeyboardEvent) {
           class="path"
           :class="`line-${line.n % 5}`"
         />
-        <g v-for="line in row.lines.slice(0, 4)" :key="`k${line.name}`">
+        <g
+          v-for="line in row.lines"
+          :key="`k${line.name}`"
+          :transform="`translate(0 ${row.y + 30 + line.n * Math.min(17, 84 / row.lines.length)})`"
+        >
           <line
             class="path"
             :class="`line-${line.n % 5}`"
             x1="6"
             :x2="6 + legend.line"
-            :y1="row.y + 26 + line.n * 17"
-            :y2="row.y + 26 + line.n * 17"
+            y1="-4"
+            y2="-4"
           />
-          <text class="legend" :x="11 + legend.line" :y="row.y + 30 + line.n * 17">
+          <text class="legend" :x="11 + legend.line">
             {{ cut(line.name, legend.letters) }}
           </text>
-          <text class="value" :x="left - 8" :y="row.y + 30 + line.n * 17" text-anchor="end">
+          <text class="value" :x="left - 8" text-anchor="end">
             {{ row.write(line.column[here] ?? 0) }}
           </text>
         </g>

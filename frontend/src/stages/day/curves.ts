@@ -18,6 +18,13 @@ export interface Wanted {
   range?: [number, number];
 }
 
+/** Entries by part, in the order of the scheme whatever the order of the data. */
+export function inOrder<T>(table: Record<string, T>, names: Record<string, string>): [string, T][] {
+  const place = new Map(Object.keys(names).map((id, n) => [id, n] as const));
+  const at = (id: string) => place.get(id) ?? place.size;
+  return Object.entries(table).sort(([a], [b]) => at(a) - at(b));
+}
+
 /** A range with round ends around some values. */
 export function rangeOf(values: number[]): [number, number] {
   let [low, high] = [Infinity, -Infinity];

@@ -4,6 +4,7 @@ import { beforeEach, describe, expect, it, vi } from "vitest";
 import { ready, show } from "@/shared/tests/stage";
 
 import { clock, nightsOf, readClock, ticks, writeClock } from "./clock";
+import { inOrder } from "./curves";
 import { useDay } from "./dayStore";
 import EventsPart from "./EventsPart.vue";
 import LedgerPart from "./LedgerPart.vue";
@@ -66,6 +67,20 @@ describe("the day", () => {
     await line.trigger("keydown", { key: "ArrowRight" });
     await line.trigger("keydown", { key: "End" });
     expect(found.emitted("point")).toEqual([[43800], [86400]]);
+  });
+
+  it("names every line, in the order of the scheme", () => {
+    expect(inOrder({ b: 1, aa: 2, z: 3 }, { aa: "A", b: "B" }).map(([id]) => id)).toEqual([
+      "aa",
+      "b",
+      "z",
+    ]);
+    const given = Object.fromEntries(["a", "b", "c", "d"].map((id) => [id, [1, 2, 3, 4]]));
+    const series = { ...sheet().series, source_a: { ...given, solar: [0, 2, 9, 0] } };
+    const { words } = show(TimeLine, { sheet: sheet({ series }), at: 3600, names: NAMES });
+    const legend = words().slice(words().indexOf("Amps"));
+    for (const name of ["Solar", "a", "b", "c", "d", "All loads"]) expect(legend).toContain(name);
+    expect(legend.indexOf("Solar")).toBeLessThan(legend.indexOf("b"));
   });
 
   it("lists events that lead to their moment", async () => {
