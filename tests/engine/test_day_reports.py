@@ -22,7 +22,7 @@ from strom_engine.dayrun import (
 )
 from strom_engine.dayrun.lines import Unmet
 from strom_engine.dayrun.plan import EngineSpan, LivingSpan, Move, ShoreSpan, TemperatureSpan
-from strom_engine.design import LoadItem
+from strom_engine.design import Alternator, LoadItem
 from strom_engine.design.state import default_positions
 from strom_engine.survey import surveyed
 
@@ -91,6 +91,7 @@ def stood_h(day: Day, part: str, here: str, *, first: bool = False) -> float:
         lambda: demo_day("pilot_3.json", 0, "day_trip", "c"),
         lambda: demo_day("ebb_tide.json", 0, "weekend", "as_drawn"),
         lambda: classic_day("chatter"),
+        lambda: classic_day("early_float"),
         lambda: classic_day("hot_alternator"),
         lambda: classic_day("left_in_both"),
     ],
@@ -124,6 +125,9 @@ def test_a_report_counts_what_the_series_show(lived: Any) -> None:
         assert report.hot_h.get(name, 0.0) == pytest.approx(hot_h, rel=0.02, abs=0.02)
         assert report.hottest_c[name] == pytest.approx(max(column))
     assert report.engine_h == pytest.approx(stood_h(day, "", "on"), abs=0.01)
+    for source, stages in report.stage_h.items():
+        if isinstance(day.design.by_id[source], Alternator):
+            assert sum(stages.values()) == pytest.approx(report.engine_h, abs=0.01)
     turned, stands = 0, default_positions(day.design)
     for move in sorted(day.plan.moves, key=lambda m: m.at_h):
         turned += stands[move.switch] != move.position
@@ -312,5 +316,7 @@ def test_strips_cover_the_day_without_gap_or_overlap() -> None:
     # Through off nothing reaches the starter: the second start is tried, and fails.
     states = [p.state for p in found["engine", ""]]
     assert states == ["off", "cranking", "on", "off", "cranking", "off"]
+    [joined] = day_report(day).joined  # as long as the selector stands on both
+    assert (joined.banks, joined.hours) == (("engine_bank", "house_bank"), pytest.approx(3))
     on = found["engine", ""][2]
     assert (on.end_s - on.start_s) == pytest.approx(3600 - plan.crank_s, abs=1)
