@@ -20,7 +20,7 @@ from strom_engine.dayrun import (
     ready_plans,
     with_school,
 )
-from strom_engine.dayrun.lines import Unmet
+from strom_engine.dayrun.lines import Hazard, Unmet
 from strom_engine.dayrun.plan import EngineSpan, LivingSpan, Move, ShoreSpan, TemperatureSpan
 from strom_engine.design import Alternator, LoadItem
 from strom_engine.design.state import default_positions
@@ -263,6 +263,33 @@ def test_a_consequence_names_the_worst_load_by_what_it_lacks_more_than_planned()
         after = replace(planned, unmet=lacking(*hours))
         found = consequence(one_bank().design(), before, after)
         assert found.rank == rank and story in found.story, hours
+
+
+@pytest.mark.parametrize(
+    ("changes", "rank", "story"),
+    [
+        ({"hazards": (Hazard("overload", "fuse", None, "Fuse carries 90 A"),)}, "hazard",
+         "Fuse carries 90 A."),
+        ({"stranded": True, "weakest_v": 8.72, "failed_at": "07:30"}, "stranded",
+         "The engine does not start at 07:30: 8.7 V at the starter."),
+        ({"stranded": True, "weakest_v": None, "failed_at": "07:30"}, "stranded", "no bank at the"),
+        ({"in_emergency": 1, "failed_at": "07:30"}, "charge_lost", "only in an emergency"),
+        ({"end_soc": {"bank": 0.6}, "lowest_soc": {"bank": 0.5}}, "charge_lost",
+         "Bank falls to 50% and ends at 60%, planned 80%."),
+        ({"end_soc": {"bank": 0.77}}, "none", "Nothing that matters"),
+        ({"float_soc": 0.8}, "charge_lost", "A charge ends at 80%, planned 97%."),
+        ({"weakest_v": 10.0}, "none", "The weakest start has 10.0 V, planned 10.8 V."),
+    ],
+)  # fmt: skip
+def test_a_consequence_tells_the_gravest_first(
+    changes: dict[str, Any], rank: str, story: str
+) -> None:
+    design = one_bank().design()
+    lived = outcome_of(day_run(design, None, Plan(name="P", hours=1)))
+    usual = {"end_soc": {"bank": 0.8}, "lowest_soc": {"bank": 0.7}}
+    planned = replace(lived, weakest_v=10.8, float_soc=0.97, **usual)
+    found = consequence(design, planned, replace(planned, **changes))
+    assert found.rank == rank and story in found.story
 
 
 def test_an_outcome_is_the_row_of_its_report() -> None:

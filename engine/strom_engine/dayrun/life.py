@@ -14,7 +14,7 @@ from strom_engine.dayrun.plan import Plan
 from strom_engine.dayrun.recording import Recorder
 from strom_engine.dayrun.regulators import charged_banks
 from strom_engine.dayrun.schedule import Entry, schedule
-from strom_engine.dayrun.standing import Engine, Standing
+from strom_engine.dayrun.standing import JOINING, Engine, Standing
 from strom_engine.dayrun.stepping import Taken, take_step
 from strom_engine.dayrun.tallies import Tallies
 from strom_engine.dayrun.timers import Timers
@@ -33,7 +33,6 @@ LOCATED_S = 0.02  # how closely the moment of a crossing is looked for
 BUSY = 400  # so many deeds within a second are a ring that has no end
 BREAK_S = 0.3  # a switch that breaks before it makes stands open for as long as a hand takes
 RETRY_S = 20.0
-JOINING = ("relay", "dcdc", "one_way")  # open at rest; all else that moves is closed
 QUIET = 0.02  # of the allowed error: less than this, and little is taken to change
 
 

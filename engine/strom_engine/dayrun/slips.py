@@ -68,7 +68,7 @@ def possible_cases(design: Design, survey: Survey | None, plan: Plan) -> tuple[C
     design = surveyed(design, survey)
     found = [c for n, move in enumerate(plan.moves) for c in _slips(design, plan, n, move)]
     found += [
-        Case(f"{f.kind} {f.part}", "fault", f"From the beginning {f.words}.", fault=f)
+        Case(f.key, "fault", f"From the beginning {f.words}.", fault=f)
         for f in possible_faults(design)
     ]
     return tuple(found)

@@ -7,7 +7,9 @@ from typing import Literal
 
 from strom_engine.design import Design, State
 
-__all__ = ["Engine", "Standing", "intact"]
+__all__ = ["JOINING", "Engine", "Standing", "intact"]
+
+JOINING = ("relay", "dcdc", "one_way")  # open at rest; all else that moves is closed
 
 Engine = Literal["first", "second"]
 

@@ -8,14 +8,13 @@ from itertools import pairwise
 from typing import Literal
 
 from strom_engine.dayrun.day import Day
-from strom_engine.dayrun.standing import Standing
+from strom_engine.dayrun.standing import JOINING, Standing
 from strom_engine.design import Alternator, Design, moves_itself
 from strom_engine.design.state import switches
 
 __all__ = ["Strip", "StripPiece", "strips"]
 
 StripKind = Literal["engine", "shore", "sun", "switch", "relay", "gear", "stage"]
-JOINING = ("relay", "dcdc", "one_way")
 
 
 @dataclass(frozen=True)
