@@ -22,6 +22,7 @@ from strom_engine.dayrun import (
     faulty,
     handling,
     kept_moments,
+    moment_of,
     outcome_of,
     parse_plan,
     plan_of,
@@ -290,6 +291,25 @@ def test_every_part_that_fails_takes_with_it_what_hangs_on_it() -> None:
     assert {f.kind for f in faults.values()} == {
         "fuse_open", "stuck_open", "source_dead", "diode_short", "dead_cell", "negative_open",
     }  # fmt: skip
+
+
+def test_a_moment_shows_what_moves_by_itself_as_it_stands() -> None:
+    design = _gear_boat()
+    plan = Plan(name="P", hours=6, wind=(WindSpan(start_h=0, end_h=6, wind_kn=20),))
+    coil = next(f for f in possible_faults(design) if f.part == "remote")
+    for fault, pulled in ((None, True), (faulty(design, coil), False)):
+        day = day_run(design, None, plan, fault)
+        started = next(e.at_s for e in day.events if e.part == "topper")
+        for at_s, runs in ((started - 60, False), (started + 60, True)):
+            kept = kept_moments(day).at(at_s)
+            _, found = moment_of(design, None, plan, kept, fault)
+            topper, remote = found.point.converters["topper"], found.point.contacts["remote"]
+            assert (topper.closed, topper.verdict) == (runs, "closed" if runs else "open")
+            assert topper.in_v is not None and topper.out_v is not None
+            # Nothing comes back: with more volts behind it than before it, nothing passes.
+            assert (topper.in_a > 0) == (runs and topper.in_v > topper.out_v)
+            assert remote.closed is pulled
+            assert (found.point.loads["fourth"].current_a > 0.9) == pulled
 
 
 def found_in(classic: str, boat: str) -> dict[str, str]:
