@@ -15,7 +15,7 @@ const emit = defineEmits<{ point: [seconds: number] }>();
 
 const RIGHT = 14;
 const STRIP = 20;
-const AXIS = 22;
+const AXIS = 30;
 const GAP = 8;
 const MOST_STRIPS = 12;
 
@@ -152,7 +152,7 @@ function onKey(event: KeyboardEvent) {
           :y1="AXIS - 4"
           :y2="rows.height"
         />
-        <text :x="x(mark.hour * 3600)" :y="AXIS - 8" text-anchor="middle">{{ mark.words }}</text>
+        <text :x="x(mark.hour * 3600)" :y="AXIS - 17" text-anchor="middle">{{ mark.words }}</text>
       </g>
       <g v-if="living.length">
         <text class="name" :x="left - 8" :y="rows.life + 15" text-anchor="end">Life aboard</text>
