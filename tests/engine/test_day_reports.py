@@ -87,7 +87,7 @@ def stood_h(day: Day, part: str, here: str, *, first: bool = False) -> float:
     [
         lambda: demo_day("marsh_wren.json", 0, "weekend", "a"),
         lambda: demo_day("marsh_wren.json", 1, "weekend", "c"),
-        lambda: demo_day("marsh_wren.json", 2, "day_trip", "c"),
+        lambda: demo_day("marsh_wren.json", 2, "weekend", "a"),
         lambda: demo_day("pilot_3.json", 0, "day_trip", "c"),
         lambda: demo_day("ebb_tide.json", 0, "weekend", "as_drawn"),
         lambda: classic_day("chatter"),
@@ -133,6 +133,11 @@ def test_a_report_counts_what_the_series_show(lived: Any) -> None:
         turned += stands[move.switch] != move.position
         stands[move.switch] = move.position
     assert report.moves == turned
+    for join in (e for e in day.events if e.kind == "join"):
+        # Something has closed: banks never come together because another one leaves.
+        with_it = [e for e in day.events if e.kind in ("move", "relay") and e.at_s == join.at_s]
+        assert any(e.kind == "move" or e.to == "closed" for e in with_it), join
+    assert all(one.hours > 1 / 60 for one in report.joined)
     for unmet in report.unmet:
         assert 0 <= unmet.dead_h <= unmet.hours <= unmet.wanted_h + 1e-6, unmet
 

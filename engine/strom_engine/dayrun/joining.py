@@ -13,6 +13,7 @@ from strom_engine.design import Alternator
 
 __all__ = ["News", "inrushes", "load_dumps", "unlike_joined"]
 
+Sets = tuple[tuple[str, ...], ...]
 DUMPED_A = 5.0  # below this an alternator that loses its bank does no harm
 
 
@@ -34,11 +35,11 @@ def inrushes(
 
     The circuit is left at that first instant: solve the moment [s] again before going on.
     """
-    new = set(now.kernel.joined_banks) - set(old.kernel.joined_banks)
+    new = _newly(old.kernel.joined_banks, now.kernel.joined_banks)
     if not new or standing.cranking:
         return
     at_once = world.moment(standing, at_s, old.wells, old.warmth_c, old.kernel, kinetics=False)
-    for ids in sorted(new):
+    for ids in new:
         inrush_a = max(abs(at_once.amps(n)) for n in ids)
         words = f"{_names(world, ids)} come together: {inrush_a:.0f} A at first"
         yield News("join", ids[0], words, "+".join(ids), inrush_a, "A")
@@ -46,7 +47,7 @@ def inrushes(
 
 def unlike_joined(world: World, old: Moment, now: Moment) -> Iterable[News]:
     """Lead and lithium that hang together and did not before."""
-    for ids in sorted(set(now.kernel.unlike_banks) - set(old.kernel.unlike_banks)):
+    for ids in _newly(old.kernel.unlike_banks, now.kernel.unlike_banks):
         yield News("hazard", ids[0], f"{_names(world, ids)} are joined though unlike", "unlike")
 
 
@@ -62,5 +63,11 @@ def load_dumps(world: World, old: Moment, now: Moment) -> Iterable[News]:
             yield News("hazard", name, words, "load_dump", given_a, "A")
 
 
+def _newly(old: Sets, now: Sets) -> list[tuple[str, ...]]:
+    """Sets of banks that were not together before; what is left of a larger set was."""
+    return sorted(ids for ids in now if not any(set(ids) <= set(before) for before in old))
+
+
 def _names(world: World, ids: tuple[str, ...]) -> str:
-    return " and ".join(world.design.by_id[n].name for n in ids)
+    *names, last = (world.design.by_id[n].name for n in ids)
+    return f"{', '.join(names)} and {last}"

@@ -27,6 +27,7 @@ __all__ = ["DayReport", "day_report"]
 # Of the charge of a bank: less than this put in over the day, and it was not charged.
 CHARGED_SHARE = 0.005
 LATE_UNMET_H = 0.05
+JOINED_H = 1 / 60  # banks joined for less are only on their way to other positions
 OVER_S = 60.0  # a contact above its rating for longer than a start takes is overloaded
 
 
@@ -75,7 +76,7 @@ def day_report(day: Day) -> DayReport:
         stranded=stranded,
         banks=banks,
         relays=relays,
-        joined=tuple(Joined(ids, hours) for ids, hours in tallies.joined_h.items()),
+        joined=tuple(Joined(ids, h) for ids, h in tallies.joined_h.items() if h > JOINED_H),
         stage_h=stage_h,
         floats=floats,
         unmet=unmet,
