@@ -347,8 +347,15 @@ def test_the_chatter_of_a_day_offers_to_move_the_lead_and_wear_is_told_in_years(
     lived = Lived(day.design, None, one.plan, day_report(day))
     chatter = next(f for f in day_findings(lived) if f.rule == "CH-5")
     assert chatter.change is not None and "house_bank" in str(chatter.change)
-    # A hundred such days a year down to 15 %: some hundreds of cycles are soon over.
+    # A flat house bank makes a relay chatter with no weak source to move.
     job = demo_job("pilot_3.json")
+    turned = surveyed(job.variants[1].design, job.survey)
+    plan = next(r.plan for r in ready_plans(turned) if r.id == "weekend")
+    plan = with_school(plan, turned, "c")
+    lived = Lived(turned, job.survey, plan, day_report(day_run(turned, job.survey, plan)))
+    chatter = next(f for f in day_findings(lived) if f.rule == "CH-5")
+    assert chatter.change is None and "No weak source" in chatter.repair
+    # A hundred such days a year down to 15 %: some hundreds of cycles are soon over.
     design = surveyed(job.variants[0].design, job.survey)
     plan = next(r.plan for r in ready_plans(design) if r.id == "day_trip")
     plan = with_school(plan, design, "c").model_copy(update={"soc": {"house_bank": 0.35}})

@@ -198,10 +198,14 @@ def test_a_load_is_missed_while_nothing_reaches_it(
     moves += (Move(at_h=3, switch="selector", position="off"),)
     plan = Plan(name="P", hours=10, living=spans, moves=moves)
     design = alarm_boat(always_on=always_on, profiles=("living",))
-    found = {u.item: u for u in day_report(day_run(design, None, plan)).unmet}
+    day = day_run(design, None, plan)
+    found = {u.item: u for u in day_report(day).unmet}
     if unmet_h is None:
         assert not found
         return
+    [told] = [e for e in day.events if e.kind == "load"]
+    assert told.words == "CO alarm on Panel: nothing reaches it"
+    assert told.at_s == pytest.approx(3 * 3600 + 5)
     assert found["panel.alarm"].hours == pytest.approx(unmet_h, abs=0.01)
     assert found["panel.alarm"].dead_h == pytest.approx(unmet_h, abs=0.01)
 

@@ -233,7 +233,10 @@ class Life:
                 self._hold(deed.part, deed.to)
             case _:
                 kind = "hazard" if deed.to == "hot" else "load"
-                self._tell(kind, deed.part, deed.words, deed.to)
+                dead = (
+                    deed.if_dead and self.now.volts(f"{deed.part}.pos", f"{deed.part}.neg") is None
+                )
+                self._tell(kind, deed.part, deed.if_dead if dead else deed.words, deed.to)
 
     def _hold(self, source: str, stage: str) -> None:
         holding = tuple((n, stage if n == source else s) for n, s in self.standing.holding)

@@ -62,6 +62,9 @@ def _load_watches(group: LoadGroup, on: list[tuple[str, float]]) -> Iterable[Wat
     """Watches of a group's items that are on, each with its name and least voltage [V]."""
     for limit_v in dict.fromkeys(least for _, least in on):
         names = ", ".join(name for name, least in on if least == limit_v)
-        deed = Deed("note", group.id, "low", f"{names} on {group.name}: below {limit_v:g} V")
+        where = f"{names} on {group.name}"
+        deed = Deed(
+            "note", group.id, "low", f"{where}: below {limit_v:g} V", f"{where}: nothing reaches it"
+        )
         low = under(((f"{group.id}.pos", f"{group.id}.neg"),), limit_v)
         yield Watch(f"{group.id} {limit_v:g}", low, SHORT_DIP_S, deed)

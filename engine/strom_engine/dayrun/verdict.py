@@ -140,7 +140,7 @@ def _about_relays(design: Design, relays: tuple[RelayDay, ...], day: Day) -> Ite
             yield Sentence(
                 "bad",
                 f"{name} chatters: {one.closures} closures, up to {one.most_an_hour} in an hour.",
-                "Land the weak source on the house bank.",
+                "Land a weak source on the house bank; else more amps, or a cut-out that waits.",
             )
         elif one.closures:
             times = "once" if one.closures == 1 else f"{one.closures} times"

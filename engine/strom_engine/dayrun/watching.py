@@ -18,13 +18,15 @@ class Deed:
     """What a watch does when its time has run out.
 
     ``kind``: ``move`` (a part moves itself: ``to`` is *moved* or *rest*), ``stage`` (a source
-    goes on to stage ``to``), ``note`` (nothing moves: something began or ended).
+    goes on to stage ``to``), ``note`` (nothing moves: something began or ended). ``if_dead`` are
+    the words instead where no bank reaches the part.
     """
 
     kind: str
     part: str
     to: str
     words: str
+    if_dead: str = ""
 
 
 @dataclass(frozen=True)

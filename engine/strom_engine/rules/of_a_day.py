@@ -151,6 +151,7 @@ def _overloads(lived: Lived) -> Iterator[Finding]:
 def _chatter(lived: Lived) -> Iterator[Finding]:
     """CH-5 by the day: closures counted."""
     rule = _rule(chatter.RULES, "CH-5")
+    moved = chatter.source_to_house(Context(lived.design, lived.survey))
     for one in lived.report.relays:
         if one.most_an_hour < CHATTER_AN_HOUR:
             continue
@@ -168,10 +169,13 @@ def _chatter(lived: Lived) -> Iterator[Finding]:
             ),
             limit=f"fewer than {CHATTER_AN_HOUR:g} closures an hour",
             source=rule.source,
-            why="The house bank gets almost nothing all night, and the contact wears out.",
-            repair="Land the source on the house bank.",
+            why="The house bank gets almost nothing meanwhile, and the contact wears out.",
+            repair="Land the source on the house bank."
+            if moved
+            else "No weak source lands on the engine bank: more amps into it, a relay that opens "
+            "later or at fewer volts, or a dc-dc charger.",
             parts=(one.relay,),
-            change=chatter.source_to_house(Context(lived.design, lived.survey)),
+            change=moved,
             about="chatters in a day",
         )
 
