@@ -39,7 +39,7 @@ from strom_engine.rules import Lived, day_findings
 from strom_engine.survey import surveyed
 
 from bench.classics import CLASSICS
-from tests.engine.boats import DEMO, bare_banks, demo_job, with_cables
+from tests.engine.boats import DEMO, bare_banks, demo_job, relay_boat, with_cables
 
 BOATS = {c.id: c for c in CLASSICS}
 SELECTOR = BOATS["left_in_both"].boats["selector left in both"]
@@ -157,14 +157,31 @@ def test_slips_leave_out_delay_and_turn_the_wrong_way() -> None:
         ),
     )
     cases = {c.key: c for c in possible_cases(design, None, plan) if c.kind != "fault"}
-    # From 2 to both: wrong to 1, or past off; from both to 2: the same.
+    # From 2 to both: wrong to 1 or off, or past off; from both to 2: the same.
     assert set(cases) == {
-        "omitted 0", "delayed 0", "wrong 0 1", "wrong 0 off",
-        "omitted 1", "delayed 1", "wrong 1 1", "wrong 1 off",
+        "omitted 0", "delayed 0", "wrong 0 1", "wrong 0 off", "through 0 off",
+        "omitted 1", "delayed 1", "wrong 1 1", "wrong 1 off", "through 1 off",
     }  # fmt: skip
     assert turned(plan_of(plan, cases["omitted 0"])) == [(3, "selector", "2")]
     assert turned(plan_of(plan, cases["delayed 0"]))[0] == (2, "selector", "both")  # half of 2 h
-    assert plan_of(plan, cases["wrong 1 off"]).moves[1].through == "off"
+    assert plan_of(plan, cases["through 1 off"]).moves[1].through == "off"
+    assert turned(plan_of(plan, cases["wrong 1 off"]))[1] == (3, "selector", "off")
+    # A switch turned off instead of on stays off; one that stands right needs no turning.
+    switches = Plan(
+        name="P",
+        hours=6,
+        moves=(
+            Move(at_h=1, switch="house_switch", position="on"),
+            Move(at_h=2, switch="house_switch", position="off"),
+            Move(at_h=3, switch="house_switch", position="on"),
+        ),
+    )
+    boat = relay_boat().design()
+    found = {c.key: c for c in possible_cases(boat, None, switches) if c.kind != "fault"}
+    assert set(found) == {
+        "wrong 0 off", "omitted 1", "delayed 1", "omitted 2", "delayed 2",
+    }  # fmt: skip
+    assert turned(plan_of(switches, found["wrong 0 off"]))[0] == (1, "house_switch", "off")
     assert turned(plan_of(plan, cases["wrong 0 1"]))[0] == (1, "selector", "1")
 
 
@@ -188,11 +205,12 @@ def test_consequences_are_ranked_against_the_day_as_planned() -> None:
     cases = {c.key: c for c in possible_cases(design, None, plan)}
     found = {
         key: consequence(design, planned, outcome_of(day_of_case(design, None, plan, cases[key])))
-        for key in ("omitted 2", "wrong 1 off", "negative_open engine_bank", "delayed 0")
+        for key in ("omitted 2", "through 1 off", "negative_open engine_bank", "delayed 0")
     }
     # Left on the engine bank, the loads drain it; through off with the engine running is a dump.
     assert found["omitted 2"].rank == "stranded" and "does not start" in found["omitted 2"].story
-    assert found["wrong 1 off"].rank == "hazard" and "load dump" in found["wrong 1 off"].story
+    dump = found["through 1 off"]
+    assert dump.rank == "hazard" and "load dump" in dump.story
     # With its negative loose the engine bank takes nothing: turned to it, the alternator is alone.
     assert found["negative_open engine_bank"].rank == "hazard"
     assert found["delayed 0"].rank == "none"

@@ -18,7 +18,8 @@ class Outcome:
     """One day in a row of a table.
 
     ``lowest_engine_soc`` [-] is that of the engine banks, ``end_soc`` of every bank; ``unmet``
-    are items that went without, the longest first; ``weakest_v`` the lowest at a starter [V].
+    are items that went without, the longest first; ``weakest_v`` the lowest at a starter [V], 0
+    where no bank reached one; ``failed_v`` what it had in the first start that failed.
     """
 
     rank: Rank
@@ -28,6 +29,7 @@ class Outcome:
     in_emergency: int
     weakest_v: float | None
     failed_at: str | None
+    failed_v: float | None
     lowest_engine_soc: float | None
     lowest_soc: Mapping[str, float]
     end_soc: Mapping[str, float]
@@ -50,7 +52,7 @@ def outcome_of(day: Day, report: DayReport | None = None) -> Outcome:
     house = [b.id for b in day.design.of_type(Bank) if b.role == "house"]
     banks: dict[str, BankDay] = {b.bank: b for b in report.banks}
     failed = next((t for t in report.starts if not t.started), None)
-    volts = [t.volts_v for t in report.starts if t.volts_v is not None]
+    volts = [t.volts_v or 0.0 for t in report.starts]
     return Outcome(
         rank=report.rank,
         stranded=report.stranded,
@@ -61,6 +63,7 @@ def outcome_of(day: Day, report: DayReport | None = None) -> Outcome:
         failed_at=None
         if failed is None
         else clock_words(day.plan.clock_h, failed.at_s, day.plan.hours),
+        failed_v=None if failed is None else failed.volts_v,
         lowest_engine_soc=min((banks[n].lowest_soc for n in engine), default=None),
         lowest_soc={n: b.lowest_soc for n, b in banks.items()},
         end_soc={n: b.end_soc for n, b in banks.items()},

@@ -29,8 +29,10 @@ __all__ = [
 DELAY_H = 2.0
 SHORTEST_DELAY_H = 0.05
 ORDER: tuple[Rank, ...] = ("hazard", "stranded", "load_lost", "charge_lost", "none")
-# What must differ from the day as planned to count at all; own judgement.
-UNMET_MORE_H = 0.1
+# What must differ from the day as planned to count at all; own judgement. A load that wants only
+# minutes a day, such as a bilge pump, is missed when a tenth of those are.
+UNMET_MORE_H = 0.25
+UNMET_SHARE = 0.1
 CHARGE_LESS = 0.05
 WEAKER_V = 0.3
 
@@ -39,7 +41,8 @@ WEAKER_V = 0.3
 class Case:
     """One thing that goes wrong: a switch move forgotten, late or wrong, or a part that failed.
 
-    ``move`` is the number of the plan's move, ``to`` where a wrong one goes.
+    ``move`` is the number of the plan's move, ``to`` where a wrong one goes, ``through`` what one
+    to the right place passes on its way.
     """
 
     key: str
@@ -48,6 +51,7 @@ class Case:
     move: int | None = None
     delay_h: float = 0.0
     to: str | None = None
+    through: str | None = None
     fault: Fault | None = None
 
 
@@ -78,26 +82,23 @@ def _slips(design: Design, plan: Plan, n: int, move: Move) -> Iterable[Case]:
     part = next(s for s in switches(design) if s.id == move.switch)
     at = clock_words(plan.clock_h, move.at_h * 3600, plan.hours)
     done = f"{part.name} to {move.position}"
-    yield Case(f"omitted {n}", "omitted", f"At {at} nobody turns {done}.", n)
-    following = [m.at_h for m in plan.moves if m.switch == move.switch and m.at_h > move.at_h]
-    room = (min(following, default=plan.hours) - move.at_h) / 2
-    delay_h = min(DELAY_H, room)
-    if delay_h >= SHORTEST_DELAY_H:
-        late = clock_words(plan.clock_h, (move.at_h + delay_h) * 3600, plan.hours)
-        yield Case(
-            f"delayed {n}", "delayed", f"{done} is turned at {late}, not at {at}.", n, delay_h
-        )
     before = [m.position for m in plan.moves[:n] if m.switch == move.switch]
     was = before[-1] if before else part.position
+    if was != move.position:  # where it stands already, nobody needs to turn it
+        yield Case(f"omitted {n}", "omitted", f"At {at} nobody turns {done}.", n)
+        following = [m.at_h for m in plan.moves if m.switch == move.switch and m.at_h > move.at_h]
+        delay_h = min(DELAY_H, (min(following, default=plan.hours) - move.at_h) / 2)
+        if delay_h >= SHORTEST_DELAY_H:
+            late = clock_words(plan.clock_h, (move.at_h + delay_h) * 3600, plan.hours)
+            words = f"{done} is turned at {late}, not at {at}."
+            yield Case(f"delayed {n}", "delayed", words, n, delay_h)
     for to in switch_positions(part):
-        if to in (was, move.position):
-            continue
-        if isinstance(part, Selector) and to == "off":
-            words = f"At {at} {part.name} is turned to {move.position} through off."
-            yield Case(f"wrong {n} {to}", "wrong", words, n, to=to)
-        elif to != "off" or move.position != "off":
+        if to not in (was, move.position):
             words = f"At {at} {part.name} is turned to {to} instead of {move.position}."
             yield Case(f"wrong {n} {to}", "wrong", words, n, to=to)
+    if isinstance(part, Selector) and "off" not in (was, move.position):
+        words = f"At {at} {part.name} is turned to {move.position} through off."
+        yield Case(f"through {n} off", "wrong", words, n, through="off")
 
 
 def plan_of(plan: Plan, case: Case) -> Plan:
@@ -110,8 +111,8 @@ def plan_of(plan: Plan, case: Case) -> Plan:
         del moves[case.move]
     elif case.kind == "delayed":
         moves[case.move] = move.model_copy(update={"at_h": move.at_h + case.delay_h})
-    elif case.to == "off" and move.position != "off":
-        moves[case.move] = move.model_copy(update={"through": "off"})
+    elif case.through is not None:
+        moves[case.move] = move.model_copy(update={"through": case.through})
     else:
         moves[case.move] = move.model_copy(update={"position": case.to})
     return plan.model_copy(update={"moves": tuple(moves)})
@@ -136,18 +137,23 @@ def consequence(design: Design, planned: Outcome, found: Outcome) -> Consequence
     if new:
         return Consequence("hazard", float(len(new)), f"{new[0].words}.")
     if found.stranded and not planned.stranded:
-        volts = "no bank" if found.weakest_v is None else f"{found.weakest_v:.1f} V"
+        volts = "no bank" if found.failed_v is None else f"{found.failed_v:.1f} V"
         text = f"The engine does not start at {found.failed_at}: {volts} at the starter."
-        return Consequence("stranded", 1.0 + (12 - (found.weakest_v or 0)), text)
-    before_h = {u.item: u.hours for u in planned.unmet}
-    more = {u.name: u.hours - before_h.get(u.item, 0.0) for u in found.unmet}
-    worst = max(more, key=lambda name: more[name], default=None)
-    if worst is not None and more[worst] > UNMET_MORE_H:
-        others = sum(h > UNMET_MORE_H for h in more.values()) - 1
-        also = f", {others} more load{'s' if others > 1 else ''} too" if others else ""
-        text = f"{worst} goes without enough volts for {more[worst]:.1f} h{also}."
+        return Consequence("stranded", 1.0 + (12 - (found.failed_v or 0.0)), text)
+    more = _missed_more(planned, found)
+    if more:
+        (worst, hours), *others = sorted(more.items(), key=lambda pair: -pair[1])
+        also = f", {len(others)} more load{'s' if len(others) > 1 else ''} too" if others else ""
+        text = f"{worst} goes without for {hours:.1f} h{also}."
         return Consequence("load_lost", sum(more.values()), text)
     return _charge_lost(design, planned, found)
+
+
+def _missed_more(planned: Outcome, found: Outcome) -> dict[str, float]:
+    """Loads that go without for so much longer than planned that it counts, by name [h]."""
+    before_h = {u.item: u.hours for u in planned.unmet}
+    more = [(u, u.hours - before_h.get(u.item, 0.0)) for u in found.unmet]
+    return {u.name: h for u, h in more if h > min(UNMET_MORE_H, UNMET_SHARE * u.wanted_h)}
 
 
 def _charge_lost(design: Design, planned: Outcome, found: Outcome) -> Consequence:

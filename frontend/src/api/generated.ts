@@ -4603,7 +4603,8 @@ export interface components {
          * @description One day in a row of a table.
          *
          *     ``lowest_engine_soc`` [-] is that of the engine banks, ``end_soc`` of every bank; ``unmet``
-         *     are items that went without, the longest first; ``weakest_v`` the lowest at a starter [V].
+         *     are items that went without, the longest first; ``weakest_v`` the lowest at a starter [V], 0
+         *     where no bank reached one; ``failed_v`` what it had in the first start that failed.
          */
         Outcome: {
             /** Charged Ah */
@@ -4614,6 +4615,8 @@ export interface components {
             };
             /** Failed At */
             failed_at: string | null;
+            /** Failed V */
+            failed_v: number | null;
             /** Float Soc */
             float_soc: number | null;
             /** Hazards */
