@@ -1,6 +1,6 @@
 <script setup lang="ts">
 /** The plan of a day: its time line, what is picked on it, and where it begins. */
-import { computed, ref, watch, type Ref } from "vue";
+import { computed, nextTick, ref, watch, type Ref } from "vue";
 
 import type { Schemas } from "@/api/client";
 import { useScheme } from "@/documents/schemeStore";
@@ -33,9 +33,13 @@ const asKept = (): Plan => ({ ...props.kept.document, ...movesOf(props.kept.for_
 const movesOf = (fits: Plan | null) =>
   fits ? { moves: fits.moves, emergency: fits.emergency } : {};
 const plan = ref(asKept()) as Ref<Plan>;
+/** How many edits are on their way: what the server sends meanwhile is older than the newest. */
+let underWay = 0;
 watch(
   () => props.kept,
-  () => (plan.value = asKept()),
+  () => {
+    if (!underWay) plan.value = asKept();
+  },
 );
 
 const clockH = computed(() => plan.value.clock_h ?? 0);
@@ -69,7 +73,15 @@ const schoolName = computed(
 
 async function keep(next: Plan, own = false): Promise<boolean> {
   plan.value = next;
-  return day.keep(next, own ? OWN : (props.kept.school ?? OWN));
+  underWay++;
+  try {
+    const kept = await day.keep(next, own ? OWN : (props.kept.school ?? OWN));
+    await nextTick();
+    if (kept && underWay === 1) plan.value = asKept();
+    return kept;
+  } finally {
+    underWay--;
+  }
 }
 
 function setSpan(fields: Partial<Span>): Promise<boolean> {

@@ -199,8 +199,9 @@ export const useDay = defineStore("day", () => {
   /** Keep the plan as it was changed; what does not fit is told, and nothing is lost. */
   function keep(document: Plan, by: string): Promise<boolean> {
     // One after another: each is kept on top of what the one before has left.
-    keeping = keeping.then(() => keepNow(document, by));
-    return keeping;
+    const mine = keeping.then(() => keepNow(document, by));
+    keeping = mine.catch(() => false);
+    return mine;
   }
 
   let keeping: Promise<boolean> = Promise.resolve(true);

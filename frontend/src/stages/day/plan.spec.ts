@@ -2,6 +2,7 @@ import { flushPromises } from "@vue/test-utils";
 import { createPinia, setActivePinia } from "pinia";
 import { beforeEach, describe, expect, it, vi } from "vitest";
 
+import { api } from "@/api/client";
 import { ready, show } from "@/shared/tests/stage";
 
 import { useDay } from "./dayStore";
@@ -41,6 +42,51 @@ describe("the plan", () => {
     day.refused = { detail: "no", errors: ["engine[1]: begins too early"] };
     await flushPromises();
     expect(words()).toContain("engine[1]: begins too early");
+  });
+});
+
+describe("edits that overtake each other", () => {
+  const kept = (revision: number, hours: number) => {
+    const document = { ...(PLAN as object), hours };
+    return { id: "p-1", school: "a", revision, document, for_variant: document, problem: null };
+  };
+
+  it("leaves the newest on the page while an older one is answered, refused or not", async () => {
+    ready();
+    const answers: ((fits: boolean) => void)[] = [];
+    vi.spyOn(useDay(), "keep").mockImplementation(
+      () => new Promise<boolean>((answer) => answers.push(answer)),
+    );
+    const { found, field, type } = show(PlanPart, { kept: kept(3, 24) });
+    await type("Lasts", "30");
+    await type("Lasts", "9600");
+    await found.setProps({ kept: kept(4, 30) }); // what the first of them left on the server
+    answers[0]?.(true);
+    await flushPromises();
+    expect(field("Lasts").value).toBe("9600");
+    answers[1]?.(false);
+    await flushPromises();
+    expect(field("Lasts").value).toBe("9600");
+    await type("Lasts", "36");
+    await found.setProps({ kept: kept(5, 36) });
+    answers[2]?.(true);
+    await flushPromises();
+    expect(field("Lasts").value).toBe("36");
+    await found.setProps({ kept: kept(6, 48) }); // somebody else's
+    expect(field("Lasts").value).toBe("48");
+  });
+
+  it("goes on keeping after the network failed once", async () => {
+    const day = useDay();
+    day.plans = { plans: [kept(3, 24)], ready: [], schools: [] } as never;
+    day.asked = { plan: "p-1", school: null, case: null };
+    const put = vi.spyOn(api, "PUT").mockRejectedValueOnce(new TypeError("no network"));
+    expect(await day.keep(PLAN, "a")).toBe(false);
+    expect(day.refused?.detail).toBeTruthy();
+    put.mockResolvedValue({ data: kept(4, 24), response: new Response() } as never);
+    vi.spyOn(api, "GET").mockResolvedValue({ data: [], response: new Response() } as never);
+    expect(await day.keep(PLAN, "a")).toBe(true);
+    expect([put.mock.calls.length, day.refused]).toEqual([2, null]);
   });
 });
 
