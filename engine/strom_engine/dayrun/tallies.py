@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterable, Mapping
-from dataclasses import dataclass, field, replace
+from dataclasses import dataclass, field
 from typing import TypeVar
 
 from strom_engine.batteries import LivingBank
@@ -45,6 +45,7 @@ class _Feed:
     minus: str
     items: list[tuple[str, float, bool]]
     inverter: FittedInverter | None = None
+    highest_v: float = math.inf  # what serves all of them
 
     def on(self, standing: Standing) -> _Feed | None:
         """The feed with what draws as things stand; nothing where the lead or a hand sees to it."""
@@ -55,7 +56,10 @@ class _Feed:
                 return None
             if self.part in standing.moved:
                 items = [(ref, math.inf, always_on) for ref, _, always_on in items]
-        return replace(self, items=items) if items else None
+        if not items:
+            return None
+        highest_v = max(limit_v for _, limit_v, _ in items)
+        return _Feed(self.part, self.plus, self.minus, items, self.inverter, highest_v)
 
 
 def _feeds(design: Design) -> Iterable[_Feed]:
@@ -156,6 +160,8 @@ class Tallies:
     def _unserved(self, moment: Moment, standing: Standing, hours: float, *, aboard: bool) -> None:
         for feed in self._switched_on(standing):
             known = moment.volts(feed.plus, feed.minus)
+            if (known or 0.0) >= feed.highest_v:
+                continue
             for ref, limit_v, always_on in feed.items:
                 if (known or 0.0) >= limit_v:
                     continue
