@@ -203,6 +203,8 @@ def test_a_load_is_missed_while_nothing_reaches_it(
     if unmet_h is None:
         assert not found
         return
+    fixes = {s.fix for s in day_report(day).verdict if "CO alarm" in s.words}
+    assert any(fix.startswith("What must always run") for fix in fixes) is always_on
     [told] = [e for e in day.events if e.kind == "load"]
     assert told.words == "CO alarm on Panel: nothing reaches it"
     assert told.at_s == pytest.approx(3 * 3600 + 5)
@@ -301,6 +303,27 @@ def test_a_consequence_tells_the_gravest_first(
     planned = replace(lived, weakest_v=10.8, float_soc=0.97, **usual)
     found = consequence(design, planned, replace(planned, **changes))
     assert found.rank == rank and story in found.story
+
+
+def test_a_start_just_after_charging_is_told_as_fresh_and_one_after_a_rest_is_not() -> None:
+    engines = (EngineSpan(start_h=9.0, end_h=9.2), EngineSpan(start_h=150, end_h=151))
+    plan = Plan(name="P", hours=152, shore=(ShoreSpan(start_h=0, end_h=8.9),), engine=engines)
+    draft = two_banks(engine_bank={"soc": 1.0}, selector={"position": "1"})
+    draft.part("charger", "charger", rated_a=20, set_v=14.4, float_v=13.5)
+    draft.cable("charger.out1", "engine_bank.pos")
+    draft.cable("charger.neg", "bar.s8")
+    day = day_run(draft.design(), None, plan)
+    first, second = day.tries
+    assert (first.fresh, second.fresh) == (True, False)
+    assert first.volts_v is not None and second.volts_v is not None
+    assert first.volts_v > second.volts_v
+    words = [e.words for e in day.events if e.kind == "start"]
+    assert "fresh from charging" in words[0] and "fresh" not in words[1]
+
+
+def test_a_relay_that_a_floating_charger_holds_closed_is_not_idle() -> None:
+    [relay] = day_report(demo_day("marsh_wren.json", 1, "alongside", "c")).relays
+    assert relay.closed_h > 160 and relay.idle_h < 2
 
 
 def test_an_outcome_is_the_row_of_its_report() -> None:

@@ -44,7 +44,11 @@ class Event:
 
 @dataclass(frozen=True)
 class StartTry:
-    """One try to start an engine: volts at the starter [V], the banks behind it, and whether."""
+    """One try to start an engine: volts at the starter [V], the banks behind it, and whether.
+
+    With ``fresh`` a bank behind it still holds a charge pressed in beyond full: an hour of rest
+    or a load takes that off, and then it has less.
+    """
 
     at_s: float
     engine: str
@@ -55,3 +59,4 @@ class StartTry:
     banks: tuple[str, ...]
     started: bool
     in_emergency: bool
+    fresh: bool = False

@@ -204,9 +204,12 @@ class Kernel:
                 found = max(found, abs(amps))
         return found
 
-    def given_a(self, point: Point) -> float:
-        """What all sources give together [A]."""
-        return -sum(point.amps[self.index[name]] for name in self._sources)
+    def is_charging(self, point: Point, least_a: float) -> bool:
+        """Whether sources hold their voltage, or give at least some current together [A]."""
+        places = [self.index[name] for name in self._sources]
+        if any(point.solution.modes[i] == "voltage" for i in places):
+            return True
+        return -sum(point.amps[i] for i in places) >= least_a
 
     def control_v(self, point: Point, source: str) -> float | None:
         """Voltage [V] that a source senses; None when it is not in the circuit."""

@@ -15,6 +15,7 @@ from strom_engine.dayrun.recording import Recorder
 from strom_engine.dayrun.regulators import charged_banks
 from strom_engine.dayrun.schedule import Entry, schedule
 from strom_engine.dayrun.standing import JOINING, Engine, Standing
+from strom_engine.dayrun.starting import engine_name, start_try, start_words, starter_v
 from strom_engine.dayrun.stepping import Taken, take_step
 from strom_engine.dayrun.tallies import Tallies
 from strom_engine.dayrun.timers import Timers
@@ -22,7 +23,6 @@ from strom_engine.dayrun.watching import Deed
 from strom_engine.dayrun.world import World
 from strom_engine.design import Alternator, Breaker, Selector, Starter
 from strom_engine.errors import DayRunError, NotSettledError
-from strom_engine.sizing import START_SHARE
 from strom_engine.survey import Survey
 
 __all__ = ["Life"]
@@ -344,36 +344,19 @@ class Life:
             self._runs(engine, entry.value)  # it starts by hand, or by what nobody drew
             return
         self._change(cranking=frozenset({engine}), rpm=entry.value)
-        self._cranked[engine] = self._starter_v(engine)[0]
+        self._cranked[engine] = starter_v(self.world.design, self.now, engine)
         self._push(replace(entry, kind="cranked", at_s=self.at_s + self.plan.crank_s))
-
-    def _name(self, engine: Engine) -> str:
-        twins = any(s.engine == "second" for s in self.world.design.of_type(Starter))
-        return f"{engine.title()} engine" if twins else "Engine"
-
-    def _starter_v(self, engine: Engine) -> tuple[float | None, float]:
-        starter = next(s for s in self.world.design.of_type(Starter) if s.engine == engine)
-        volts = self.now.volts(f"{starter.id}.pos", f"{starter.id}.neg")
-        return volts, self.now.amps(starter.id)
 
     def _cranking_ends(self, entry: Entry) -> None:
         engine: Engine = "second" if entry.what == "second" else "first"
-        starter = next(s for s in self.world.design.of_type(Starter) if s.engine == engine)
-        volts, amps = self._starter_v(engine)
-        first = self._cranked.get(engine)
-        lowest = None if volts is None or first is None else min(volts, first)
-        limit_v = START_SHARE * self.world.design.nominal_v(starter)
-        started = lowest is not None and lowest >= limit_v
-        giving = tuple(n for n in self.world.banks if self.now.amps(n) < -0.05 * max(amps, 1.0))
-        tried = engine in self._tried
-        self.tries.append(
-            StartTry(self.at_s, engine, starter.id, lowest, amps, limit_v, giving, started, tried)
-        )
-        has = "reaches no bank" if lowest is None else f"{lowest:.1f} V at the starter"
-        does, to = ("starts", "started") if started else ("does not start", "failed")
-        self._tell("start", starter.id, f"{self._name(engine)} {does}: {has}", to, lowest, "V")
+        tried, first_v = engine in self._tried, self._cranked.get(engine)
+        one = start_try(self.world, self.now, self.at_s, engine, first_v, again=tried)
+        self.tries.append(one)
+        words = start_words(self.world.design, one, engine)
+        to = "started" if one.started else "failed"
+        self._tell("start", one.starter, words, to, one.volts_v, "V")
         self._change(cranking=frozenset())
-        if started:
+        if one.started:
             self._tried.discard(engine)
             self._runs(engine, entry.value)
         elif self.plan.emergency and not tried:
@@ -388,7 +371,8 @@ class Life:
             self._tried.discard(engine)
 
     def _runs(self, engine: Engine, rpm: float) -> None:
-        self._tell("engine", "", f"{self._name(engine)} runs", "on", rpm, "rpm")
+        words = f"{engine_name(self.world.design, engine)} runs"
+        self._tell("engine", "", words, "on", rpm, "rpm")
         by_id = self.world.design.by_id
         holding = tuple(
             (n, "bulk" if isinstance(p := by_id[n], Alternator) and p.engine == engine else s)
@@ -401,5 +385,6 @@ class Life:
         self._queue = [q for q in self._queue if not q[2].waits_for(engine, self.at_s)]
         self._change(cranking=self.standing.cranking - {engine})
         if engine in self.standing.engines:
-            self._tell("engine", "", f"{self._name(engine)} stopped", "off")
+            words = f"{engine_name(self.world.design, engine)} stopped"
+            self._tell("engine", "", words, "off")
             self._change(engines=self.standing.engines - {engine})

@@ -85,13 +85,17 @@ class FloatBegan:
 
 @dataclass(frozen=True)
 class Unmet:
-    """An item that was on but not served [h]; ``dead_h`` of that it reached no bank at all."""
+    """An item that was on but not served [h]; ``dead_h`` of that it reached no bank at all.
+
+    ``always_on`` is what must never go without, such as alarms and bilge pumps.
+    """
 
     item: str
     name: str
     hours: float
     wanted_h: float
     dead_h: float
+    always_on: bool = False
 
 
 @dataclass(frozen=True)

@@ -128,6 +128,7 @@ def _floats(day: Day) -> Iterable[FloatBegan]:
 def _unmet(day: Day) -> Iterable[Unmet]:
     feeds = [g for g in day.design.components if isinstance(g, LoadGroup | FittedInverter)]
     often = Counter(i.name for g in feeds for i in g.items)
+    always_on = {f"{g.id}.{i.id}" for g in feeds for i in g.items if i.always_on}
     names = {
         # Two of one name on two feeds are told apart.
         f"{g.id}.{i.id}": f"{i.name} on {g.name}" if often[i.name] > 1 else i.name
@@ -137,7 +138,8 @@ def _unmet(day: Day) -> Iterable[Unmet]:
     for ref, hours in sorted(day.tallies.unmet_h.items(), key=lambda pair: -pair[1]):
         if hours >= LATE_UNMET_H:
             dead_h = day.tallies.dead_h.get(ref, 0.0)
-            yield Unmet(ref, names[ref], hours, day.tallies.wanted_h(ref), dead_h)
+            wanted_h = day.tallies.wanted_h(ref)
+            yield Unmet(ref, names[ref], hours, wanted_h, dead_h, ref in always_on)
 
 
 def _hazards(day: Day) -> Iterable[Hazard]:

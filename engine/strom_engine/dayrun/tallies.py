@@ -21,7 +21,7 @@ __all__ = ["Overload", "Tallies"]
 
 K = TypeVar("K")
 ANYTHING_V = 1e-6  # an inverter that has not cut out serves at any voltage
-IDLE_A = 0.5  # with less than this from all sources, what is joined only drains together
+IDLE_A = 0.5  # with less than this from sources that hold no voltage, what is joined only drains
 
 
 @dataclass
@@ -128,7 +128,7 @@ class Tallies:
             if name in taken.last.kernel.index:
                 _count(self.stage_h, (name, stage), hours)
         if standing.moved:
-            idle = sum(w for m, w in moments if m.kernel.given_a(m.point) < IDLE_A)
+            idle = sum(w for m, w in moments if not m.kernel.is_charging(m.point, IDLE_A))
             for name in standing.moved:
                 _count(self.closed_h, name, hours)
                 _count(self.idle_h, name, idle * hours)

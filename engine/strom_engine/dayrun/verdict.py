@@ -65,10 +65,11 @@ def _about_starts(day: Day) -> Iterable[Sentence]:
         weakest = min(known, key=lambda t: t.volts_v or 0.0)
         times = "once" if len(tries) == 1 else f"{len(tries)} times out of {len(tries)}"
         margin = (weakest.volts_v or 0.0) - weakest.limit_v
+        fresh = ", fresh from charging; a rested bank has less" if weakest.fresh else ""
         yield Sentence(
             "good" if margin > 0.3 else "caution",
             f"The engine starts {times}; the weakest has {weakest.volts_v:.1f} V at the starter, "
-            f"{margin:.1f} V above the limit of {weakest.limit_v:g} V.",
+            f"{margin:.1f} V above the limit of {weakest.limit_v:g} V{fresh}.",
             "" if margin > 0.3 else "Thicker starter cables, or a larger start bank.",
         )
         return
@@ -203,7 +204,9 @@ def _about_loads(unmet: tuple[Unmet, ...]) -> Iterable[Sentence]:
                 "bad",
                 f"{worst.name} is dead for {worst.hours:.1f} h of the {worst.wanted_h:.1f} h it "
                 f"is on: nothing reaches it{others}.",
-                "What must always run is fed before the switch, through a fuse of its own.",
+                "What must always run is fed before the switch, through a fuse of its own."
+                if worst.always_on
+                else "Turn its switch on in this plan, or see what cuts its bank off.",
             )
             return
         yield Sentence(

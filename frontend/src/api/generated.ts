@@ -6600,6 +6600,9 @@ export interface components {
         /**
          * StartTry
          * @description One try to start an engine: volts at the starter [V], the banks behind it, and whether.
+         *
+         *     With ``fresh`` a bank behind it still holds a charge pressed in beyond full: an hour of rest
+         *     or a load takes that off, and then it has less.
          */
         StartTry: {
             /** At S */
@@ -6610,6 +6613,11 @@ export interface components {
             current_a: number;
             /** Engine */
             engine: string;
+            /**
+             * Fresh
+             * @default false
+             */
+            fresh: boolean;
             /** In Emergency */
             in_emergency: boolean;
             /** Limit V */
@@ -7216,8 +7224,15 @@ export interface components {
         /**
          * Unmet
          * @description An item that was on but not served [h]; ``dead_h`` of that it reached no bank at all.
+         *
+         *     ``always_on`` is what must never go without, such as alarms and bilge pumps.
          */
         Unmet: {
+            /**
+             * Always On
+             * @default false
+             */
+            always_on: boolean;
             /** Dead H */
             dead_h: number;
             /** Hours */
