@@ -18,8 +18,9 @@ class Outcome:
     """One day in a row of a table.
 
     ``lowest_engine_soc`` [-] is that of the engine banks, ``end_soc`` of every bank; ``unmet``
-    are items that went without, the longest first; ``weakest_v`` the lowest at a starter [V], 0
-    where no bank reached one; ``failed_v`` what it had in the first start that failed.
+    are items that went without, what must always run first; ``weakest_v`` the lowest at a
+    starter [V], 0 where no bank reached one; ``failed_v`` what it had in the first start that
+    failed.
     """
 
     rank: Rank

@@ -126,6 +126,7 @@ def _floats(day: Day) -> Iterable[FloatBegan]:
 
 
 def _unmet(day: Day) -> Iterable[Unmet]:
+    """What went without: what must always run first, then the longest."""
     feeds = [g for g in day.design.components if isinstance(g, LoadGroup | FittedInverter)]
     often = Counter(i.name for g in feeds for i in g.items)
     always_on = {f"{g.id}.{i.id}" for g in feeds for i in g.items if i.always_on}
@@ -135,11 +136,11 @@ def _unmet(day: Day) -> Iterable[Unmet]:
         for g in feeds
         for i in g.items
     }
-    for ref, hours in sorted(day.tallies.unmet_h.items(), key=lambda pair: -pair[1]):
-        if hours >= LATE_UNMET_H:
-            dead_h = day.tallies.dead_h.get(ref, 0.0)
-            wanted_h = day.tallies.wanted_h(ref)
-            yield Unmet(ref, names[ref], hours, wanted_h, dead_h, ref in always_on)
+    unmet_h = day.tallies.unmet_h
+    for ref in sorted(unmet_h, key=lambda ref: (ref not in always_on, -unmet_h[ref])):
+        if unmet_h[ref] >= LATE_UNMET_H:
+            dead_h, wanted_h = day.tallies.dead_h.get(ref, 0.0), day.tallies.wanted_h(ref)
+            yield Unmet(ref, names[ref], unmet_h[ref], wanted_h, dead_h, ref in always_on)
 
 
 def _hazards(day: Day) -> Iterable[Hazard]:

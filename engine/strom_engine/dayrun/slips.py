@@ -9,7 +9,7 @@ from typing import Literal
 from strom_engine.dayrun.day import Day, day_run
 from strom_engine.dayrun.faults import Fault, faulty, possible_faults
 from strom_engine.dayrun.limits import Limits
-from strom_engine.dayrun.lines import Rank, clock_words
+from strom_engine.dayrun.lines import Rank, Unmet, clock_words
 from strom_engine.dayrun.outcome import Outcome
 from strom_engine.dayrun.plan import Move, Plan
 from strom_engine.design import Design, Selector, switch_positions
@@ -142,18 +142,18 @@ def consequence(design: Design, planned: Outcome, found: Outcome) -> Consequence
         return Consequence("stranded", 1.0 + (12 - (found.failed_v or 0.0)), text)
     more = _missed_more(planned, found)
     if more:
-        (worst, hours), *others = sorted(more.items(), key=lambda pair: -pair[1])
+        (worst, hours), *others = sorted(more, key=lambda pair: (not pair[0].always_on, -pair[1]))
         also = f", {len(others)} more load{'s' if len(others) > 1 else ''} too" if others else ""
-        text = f"{worst} goes without for {hours:.1f} h{also}."
-        return Consequence("load_lost", sum(more.values()), text)
+        text = f"{worst.name} goes without for {hours:.1f} h{also}."
+        return Consequence("load_lost", sum(h for _, h in more), text)
     return _charge_lost(design, planned, found)
 
 
-def _missed_more(planned: Outcome, found: Outcome) -> dict[str, float]:
-    """Loads that go without for so much longer than planned that it counts, by name [h]."""
+def _missed_more(planned: Outcome, found: Outcome) -> list[tuple[Unmet, float]]:
+    """Loads that go without for so much longer than planned that it counts [h]."""
     before_h = {u.item: u.hours for u in planned.unmet}
     more = [(u, u.hours - before_h.get(u.item, 0.0)) for u in found.unmet]
-    return {u.name: h for u, h in more if h > min(UNMET_MORE_H, UNMET_SHARE * u.wanted_h)}
+    return [(u, h) for u, h in more if h > min(UNMET_MORE_H, UNMET_SHARE * u.wanted_h)]
 
 
 def _charge_lost(design: Design, planned: Outcome, found: Outcome) -> Consequence:

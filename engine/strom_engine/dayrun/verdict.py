@@ -18,7 +18,7 @@ from strom_engine.dayrun.lines import (
     Unmet,
     clock_words,
 )
-from strom_engine.design import Alternator, Bank, Design
+from strom_engine.design import Alternator, Bank, Charger, Design, FittedInverter
 from strom_engine.reference import chemistry
 
 __all__ = ["is_stranded", "verdict_of"]
@@ -36,6 +36,7 @@ def verdict_of(
     design, tallies = day.design, day.tallies
     yield from _about_starts(day)
     yield from _about_banks(day, banks)
+    yield from _about_shore(day)
     yield from _about_hazards(hazards)
     yield from _about_relays(design, relays, day)
     yield from _about_floats(design, floats)
@@ -117,6 +118,17 @@ def _about_banks(day: Day, banks: tuple[BankDay, ...]) -> Iterable[Sentence]:
             "caution",
             f"Never charged: {', '.join(never)}.",
             "Give each bank a way of charging: a relay, a dc-dc charger or an output.",
+        )
+
+
+def _about_shore(day: Day) -> Iterable[Sentence]:
+    design, hours = day.design, sum(s.end_h - s.start_h for s in day.plan.shore)
+    charges = design.of_type(Charger) or any(i.charger_a for i in design.of_type(FittedInverter))
+    if hours and not charges:
+        yield Sentence(
+            "caution",
+            f"The shore lead is in for {hours:.0f} h, and nothing aboard charges from it.",
+            "A shore charger, or an inverter that charges.",
         )
 
 
