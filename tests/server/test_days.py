@@ -129,10 +129,13 @@ def test_a_sweep_and_the_day_of_a_case(anna: Person, variant: Variant, plan: Any
     live_all(of_case["id"])
     assert anna.get(f"/api/studies/{of_case['id']}/moment?at_s=9000").status_code == 200
     assert anna.get(f"/api/studies/{of_case['id']}/sweep").status_code == 404
-    unknown = ask(anna, variant, plan, case="nonsuch 1")
-    live_all(unknown["id"])
-    failed = anna.get(f"/api/studies/{unknown['id']}").json()
-    assert failed["status"] == "failed" and "nonsuch" in failed["problem"]
+    words = next(c["words"] for c in part["cases"] if c["key"] == key)
+    assert of_case["ask"]["words"] == words == "From the beginning House bank has a dead cell."
+    path = f"/api/variants/{variant.pk}/plans/{plan['id']}/day"
+    body = {"case": "nonsuch 1"}
+    refused = anna.client.post(path, body, content_type="application/json")
+    assert refused.status_code == 422
+    assert "'nonsuch 1'" in refused.json()["errors"][0]["message"]
 
 
 def test_a_comparison_says_what_a_boat_cannot_do(anna: Person, job: Job, plan: Any) -> None:

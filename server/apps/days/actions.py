@@ -21,7 +21,15 @@ from strom_engine.errors import PlanError, Problem
 
 from apps.accounts.models import User
 from apps.days.models import DayPlan, Piece, Status, Study
-from apps.days.plans import OWN, SCHOOL_IDS, digest, plan_for, plan_of_job, school_of
+from apps.days.plans import (
+    OWN,
+    SCHOOL_IDS,
+    case_named,
+    digest,
+    plan_for,
+    plan_of_job,
+    school_of,
+)
 from apps.days.tasks import queue_piece
 from apps.jobs.documents import head_design, head_survey, surveyed_design
 from apps.jobs.models import Job, Variant
@@ -92,11 +100,13 @@ class _Ask:
 def ask_day(
     variant: Variant, author: User, plan_id: UUID, school: str | None, case: str | None
 ) -> Study:
-    """A day of a variant by a plan; one that is there already is given again."""
+    """A day of a variant by a plan; one that is there already is given again. Raises PlanError."""
     kept = plan_of_job(variant, plan_id)
     plan = plan_for(variant, kept, school)
     made_from = digest(variant, plan, case)
     ask = {"school": school or kept.school, "case": case, "plan_name": plan.name}
+    if case is not None:
+        ask["words"] = case_named(head_design(variant), head_survey(variant), plan, case).words
     days = Study.objects.of_today().filter(job=variant.job, kind=Study.Kind.DAY)
     found = (
         days.filter(made_from=made_from)

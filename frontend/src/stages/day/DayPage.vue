@@ -174,7 +174,7 @@ const keys: Key[] = [
         </div>
         <p v-if="whyNot" class="text-warning">◆ Not a handling for this boat: {{ whyNot }}.</p>
         <p v-if="day.asked?.case && day.day" class="case">
-          <strong>One thing goes wrong in this day.</strong>
+          <strong>◆ One thing goes wrong in this day: {{ day.study?.ask.words }}</strong>
           <v-btn size="small" variant="text" @click="day.askCase(null)">Show it as planned</v-btn>
         </p>
         <template v-if="sheet">
