@@ -194,16 +194,6 @@ class Kernel:
         drops = volts[:, self._from] - volts[:, self._to]
         return float(hours @ (drops * drops) @ self._conductance)
 
-    def through_a(self, point: Point, part: str) -> float:
-        """Largest current [A] through a conductor of a part: a contact, a fuse."""
-        live = self.circuit.metal.live_of
-        found = 0.0
-        for c in self.net.conductors:
-            if c.name.partition(".")[0] == part and c.a in live:
-                amps = (point.volts[live[c.a]] - point.volts[live[c.b]]) / c.resistance_ohm
-                found = max(found, abs(amps))
-        return found
-
     def is_charging(self, point: Point, least_a: float) -> bool:
         """Whether sources hold their voltage, or give at least some current together [A]."""
         places = [self.index[name] for name in self._sources]
