@@ -318,6 +318,10 @@ def test_a_moment_shows_what_moves_by_itself_as_it_stands() -> None:
     for fault, pulled in ((None, True), (faulty(design, coil), False)):
         day = day_run(design, None, plan, fault)
         started = next(e.at_s for e in day.events if e.part == "topper")
+        strips = {s.part: s for s in day_sheet(day).strips if s.kind == "gear"}
+        assert [p.state for p in strips["topper"].pieces] == ["rests", "runs"]
+        assert strips["topper"].rest == "rests" and strips["topper"].pieces[1].start_s == started
+        assert ("remote" in strips) is not pulled and "inverter" not in strips
         for at_s, runs in ((started - 60, False), (started + 60, True)):
             kept = kept_moments(day).at(at_s)
             _, found = moment_of(design, None, plan, kept, fault)

@@ -14,6 +14,13 @@ from strom_engine.design.state import switches
 
 __all__ = ["Strip", "StripPiece", "strips"]
 
+# How gear stands at rest, and once it has moved; all else is closed, and opens.
+GEAR = {
+    "relay": ("open", "closed"),
+    "dcdc": ("rests", "runs"),
+    "one_way": ("rests", "runs"),
+    "inverter": ("in", "cut out"),
+}
 StripKind = Literal["engine", "shore", "sun", "switch", "relay", "gear", "stage"]
 
 
@@ -28,39 +35,50 @@ class StripPiece:
 
 @dataclass(frozen=True)
 class Strip:
-    """One thing over the whole day."""
+    """One thing over the whole day; ``rest`` is the state in which it mostly stands."""
 
     kind: StripKind
     part: str
     name: str
+    rest: str
     pieces: tuple[StripPiece, ...]
 
 
 def strips(day: Day) -> tuple[Strip, ...]:
-    """Every strip of a day, in the order in which they are shown; what never stirs is left out."""
+    """Every strip of a day, in the order in which they are shown.
+
+    What never stirs is left out, but for what should join banks: that it never does tells much.
+    """
+    by_id = day.design.by_id
     found = [
-        Strip(kind, part, name, tuple(_pieces(day, state)))
-        for kind, part, name, state in _states(day.design)
+        Strip(kind, part, name, rest, tuple(_pieces(day, state)))
+        for kind, part, name, rest, state in _states(day.design)
     ]
-    return tuple(s for s in found if any(p.state not in ("off", "out", "") for p in s.pieces))
+    return tuple(
+        s
+        for s in found
+        if (s.part and by_id[s.part].kind in JOINING and s.kind != "stage")
+        or any(p.state not in (s.rest, "") for p in s.pieces)
+    )
 
 
 State = Callable[[Standing], str]
 
 
-def _states(design: Design) -> Iterable[tuple[StripKind, str, str, State]]:
-    yield "engine", "", "Engine", _engine
-    yield "shore", "", "Shore lead", lambda s: "in" if s.shore else "out"
+def _states(design: Design) -> Iterable[tuple[StripKind, str, str, str, State]]:
+    yield "engine", "", "Engine", "off", _engine
+    yield "shore", "", "Shore lead", "out", lambda s: "in" if s.shore else "out"
     for switch in switches(design):
         if switch.kind not in ("breaker", "inverter"):
-            yield "switch", switch.id, switch.name, _position(switch.id)
+            yield "switch", switch.id, switch.name, "off", _position(switch.id)
     for part in design.components:
         if moves_itself(part):
             kind: StripKind = "relay" if part.kind == "relay" else "gear"
-            yield kind, part.id, part.name, _gear(part.id, joins=part.kind in JOINING)
+            rest, moved = GEAR.get(part.kind, ("closed", "open"))
+            yield kind, part.id, part.name, rest, _gear(part.id, rest, moved)
     for source in design.components:
         if getattr(source, "float_v", None) is not None:
-            yield "stage", source.id, source.name, _stage(design, source.id)
+            yield "stage", source.id, source.name, "", _stage(design, source.id)
 
 
 def _engine(standing: Standing) -> str:
@@ -73,9 +91,8 @@ def _position(switch: str) -> State:
     return lambda s: dict(s.positions).get(switch, "")
 
 
-def _gear(part: str, *, joins: bool) -> State:
-    at_rest, moved = ("open", "closed") if joins else ("closed", "open")
-    return lambda s: moved if part in s.moved else at_rest
+def _gear(part: str, rest: str, moved: str) -> State:
+    return lambda s: moved if part in s.moved else rest
 
 
 def _stage(design: Design, source: str) -> State:

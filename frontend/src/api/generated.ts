@@ -6827,7 +6827,7 @@ export interface components {
         };
         /**
          * Strip
-         * @description One thing over the whole day.
+         * @description One thing over the whole day; ``rest`` is the state in which it mostly stands.
          */
         Strip: {
             /**
@@ -6841,6 +6841,8 @@ export interface components {
             part: string;
             /** Pieces */
             pieces: components["schemas"]["StripPiece"][];
+            /** Rest */
+            rest: string;
         };
         /**
          * StripPiece

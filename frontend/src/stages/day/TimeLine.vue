@@ -89,11 +89,6 @@ const words = computed(() =>
   clock(props.sheet.plan.clock_h ?? 0, props.at, props.sheet.plan.hours ?? 24),
 );
 
-const WORDS: Record<string, string> = { off: "", out: "", open: "", "": "" };
-const quiet = (strip: Schemas["Strip"], state: string) =>
-  strip.kind === "gear" && strip.pieces.every((p) => p.state !== "closed" || state !== "open")
-    ? state === "closed"
-    : (WORDS[state] ?? state) === "";
 const fits = (piece: Schemas["StripPiece"], state: string) =>
   fitsIn(state, x(piece.end_s) - x(piece.start_s));
 const livingName = (id: string) => props.names[`profile ${id}`] ?? id;
@@ -180,7 +175,11 @@ function onKey(event: KeyboardEvent) {
         </text>
         <rect class="bed" :x="left" :y="y" :width="inner" :height="STRIP" rx="4" />
         <template v-for="piece in strip.pieces" :key="piece.start_s">
-          <g v-if="!quiet(strip, piece.state)" class="piece" :class="[strip.kind, piece.state]">
+          <g
+            v-if="piece.state && piece.state !== strip.rest"
+            class="piece"
+            :class="[strip.kind, piece.state]"
+          >
             <rect
               :x="x(piece.start_s)"
               :y="y"
@@ -325,7 +324,8 @@ text {
 .piece.float text {
   fill: rgb(var(--v-theme-on-background));
 }
-.piece.gear.open rect {
+.piece.gear.open rect,
+.piece.gear.cut rect {
   fill: rgb(var(--v-theme-error));
 }
 .piece.switch rect {

@@ -69,6 +69,21 @@ describe("the day", () => {
     expect(found.emitted("point")).toEqual([[43800], [86400]]);
   });
 
+  it("shows what gear does, and no bar for what rests", () => {
+    const piece = (start_s: number, end_s: number, state: string) => ({ start_s, end_s, state });
+    const gear = (part: string, rest: string, moved: string) => ({
+      kind: "gear",
+      part,
+      name: `The ${part}`,
+      rest,
+      pieces: [piece(0, 40000, rest), piece(40000, 86400, moved)],
+    });
+    const strips = [gear("charger", "rests", "runs"), gear("guard", "closed", "open")];
+    const { found } = show(TimeLine, { sheet: sheet({ strips }), at: 0, names: NAMES });
+    const bars = found.findAll(".piece.gear text").map((bar) => bar.text());
+    expect(bars).toEqual(["runs", "open"]);
+  });
+
   it("names every line, in the order of the scheme", () => {
     expect(inOrder({ b: 1, aa: 2, z: 3 }, { aa: "A", b: "B" }).map(([id]) => id)).toEqual([
       "aa",

@@ -108,6 +108,7 @@ export function sheet(changes = {}): Sheet {
         kind: "relay",
         part: "relay",
         name: "Combining relay",
+        rest: "open",
         pieces: [
           { start_s: 0, end_s: 4000, state: "open" },
           { start_s: 4000, end_s: 60000, state: "closed" },
