@@ -27,7 +27,7 @@ __all__ = ["DayReport", "day_report"]
 # Of the charge of a bank: less than this put in over the day, and it was not charged.
 CHARGED_SHARE = 0.005
 LATE_UNMET_H = 0.05
-JOINED_H = 1 / 60  # banks joined for less are only on their way to other positions
+JOINED_H = 0.05  # banks joined for less are only on their way to other positions
 OVER_S = 60.0  # a contact above its rating for longer than a start takes is overloaded
 
 
