@@ -5,17 +5,22 @@ StromError
  +- ChangeError        a named change that cannot be applied to this design
  +- StateError         a state of the boat that names what is not there
  +- PlanError         a plan of a day that cannot be lived by this design
+ +- ComputationError   a circuit whose equations have no solution in numbers
  +- NotSettledError    the operating point found no consistent set of modes
  +- DayRunError        a day in which the circuit finds no rest at some moment
+ +- TooLargeError      more was asked for than is computed in one go, or than there was time for
  +- ReferenceDataError a table of figures is damaged or lacks an entry
 """
 
 from __future__ import annotations
 
+from collections.abc import Iterator
+from contextlib import contextmanager
 from dataclasses import dataclass
 
 __all__ = [
     "ChangeError",
+    "ComputationError",
     "DayRunError",
     "DesignError",
     "NotSettledError",
@@ -24,6 +29,8 @@ __all__ = [
     "ReferenceDataError",
     "StateError",
     "StromError",
+    "TooLargeError",
+    "computing",
 ]
 
 
@@ -71,6 +78,19 @@ class PlanError(StromError):
         super().__init__("; ".join(str(p) for p in problems), tuple(problems))
 
 
+class ComputationError(StromError):
+    """Raised when the equations of a circuit have no solution in numbers; names the parts."""
+
+    def __init__(self, why: str, parts: tuple[str, ...] = ()) -> None:
+        named = f"; look at {', '.join(parts)}" if parts else ""
+        super().__init__(f"cannot be computed: {why}{named}")
+        self.parts = parts
+
+
+class TooLargeError(StromError):
+    """Raised when more is asked for than is computed in one go, or than there was time for."""
+
+
 class NotSettledError(StromError):
     """Raised when the active set does not settle; names the parts that keep changing mode."""
 
@@ -93,6 +113,20 @@ class DayRunError(StromError):
             f"keep changing: {', '.join(parts)}"
         )
         self.parts = parts
+
+
+@contextmanager
+def computing(what: str) -> Iterator[None]:
+    """Turn what arithmetic throws in a computation into a ComputationError that says of what.
+
+    ``what`` is a phrase such as *rule CH-1*. numpy's LinAlgError is a ValueError.
+    """
+    try:
+        yield
+    except StromError:
+        raise
+    except (ArithmeticError, ValueError) as error:
+        raise ComputationError(f"{what} gives no number ({error})") from error
 
 
 class ReferenceDataError(StromError):

@@ -16,6 +16,7 @@ from numpy.typing import NDArray
 from strom_engine.circuit.network import Network, powered_islands
 from strom_engine.design import Bank, Design
 from strom_engine.design.sides import metal_joins
+from strom_engine.errors import computing
 
 __all__ = ["Branch", "Metal", "live_metal"]
 
@@ -88,7 +89,8 @@ def live_metal(design: Design, net: Network) -> Metal:
     kept = np.array(sorted(ends), dtype=np.intp)
     gone = np.setdiff1d(np.arange(len(live), dtype=np.intp), kept)
     inner = matrix[np.ix_(gone, gone)]
-    back = np.asarray(-np.linalg.solve(inner, matrix[np.ix_(gone, kept)]), dtype=np.float64)
+    with computing("the metal of this state"):
+        back = np.asarray(-np.linalg.solve(inner, matrix[np.ix_(gone, kept)]), dtype=np.float64)
     return Metal(
         live_of=live_of,
         island=tuple(islands[net.group_of_node[n]] for n in live),

@@ -11,6 +11,7 @@ from strom_engine.circuit.automatics import Judgement, judge
 from strom_engine.circuit.results import ContactNow, ConverterNow, OperatingPoint, RelayNow
 from strom_engine.circuit.solved import Solved, solve_state
 from strom_engine.design import Automatic, Design, State, check_state, moves_itself
+from strom_engine.errors import computing
 
 __all__ = ["operating_point"]
 
@@ -25,9 +26,14 @@ def operating_point(design: Design, state: State) -> OperatingPoint:
     all of those that drive each other round, each moving by what the others did.
 
     Raises StateError for a state that names what is not there, NotSettledError naming the
-    parts when the circuit finds no rest.
+    parts when the circuit finds no rest, ComputationError where there is no solution in numbers.
     """
     state = check_state(design, state)
+    with computing("the operating point"):
+        return _found(design, state)
+
+
+def _found(design: Design, state: State) -> OperatingPoint:
     parts = [cast(Automatic, p) for p in design.components if moves_itself(p)]
     restless: frozenset[str] = frozenset()
     moved = frozenset(p.id for p in parts if _starts_moved(p, state))

@@ -12,7 +12,7 @@ from scipy.linalg.lapack import dgesv
 
 from strom_engine.circuit.elements import Element, Stamp
 from strom_engine.circuit.metal import Metal
-from strom_engine.errors import NotSettledError
+from strom_engine.errors import ComputationError, NotSettledError
 
 __all__ = ["Prepared", "Solution", "solve"]
 
@@ -24,6 +24,7 @@ MAX_SETTLING_ROUNDS = 100
 MAX_TRYING_ROUNDS = 6000
 GENTLE_STEP = 0.4
 NEWTON_TOLERANCE_A = 1e-6
+SINGULAR = "the equations of this state have no single solution"
 BASE_S = 1.0  # of the order of what banks and loads have
 
 
@@ -78,7 +79,7 @@ class Prepared:
         elsewhere can make even that go round: then every set of modes is tried in turn. Draws
         of constant power, whose slope falls, can throw it to and fro on a weak bank: then all
         is done once more in small steps without those slopes. Raises NotSettledError naming
-        the elements that keep changing.
+        the elements that keep changing, ComputationError where there is no solution in numbers.
         """
         self.stand(guess_v, modes)
         return self.again(tolerance_a)
@@ -257,6 +258,7 @@ class _Ports:
     unit: Vector
     remote: bool
     ends: list[tuple[int, int, int, int]]
+    names: list[str]
     laws: list[Callable[[str, float, float], Stamp]]
     wishes: list[Callable[[str, float, float, float], str]]
     curves: list[tuple[int, Callable[[str, float, float], float]]]
@@ -285,7 +287,10 @@ class _Ports:
         matrix[grounds, grounds] = 1.0
         driven = incidence.copy()
         driven[grounds, :] = 0.0
-        reach: Vector = np.asarray(np.linalg.solve(matrix, driven), dtype=np.float64)
+        try:
+            reach: Vector = np.asarray(np.linalg.solve(matrix, driven), dtype=np.float64)
+        except np.linalg.LinAlgError:
+            raise ComputationError(SINGULAR, tuple(e.name for e in elements)) from None
         whole = np.empty((metal.count + extra, count))
         whole[metal.kept], whole[metal.count :] = reach[:kept], reach[kept:]
         whole[metal.gone] = metal.back @ reach[:kept]
@@ -299,6 +304,7 @@ class _Ports:
             unit=np.eye(count),
             remote=remote,
             ends=ends,
+            names=[e.name for e in elements],
             laws=[e.stamp for e in elements],
             wishes=[e.wanted for e in elements],
             curves=[(i, e.residual_a) for i, e in enumerate(elements) if e.curved],
@@ -313,6 +319,12 @@ class _Ports:
     def volts(self, beyond_a: Vector) -> Vector:
         """Voltages [V] of all live nodes and of those inside parts."""
         return np.asarray(self.reach.dot(beyond_a), dtype=np.float64)
+
+    def _extreme(self, g: Vector, i0: Vector) -> tuple[str, ...]:
+        """The elements most likely at fault: whose law is no number, else the stiffest ones."""
+        odd = np.flatnonzero(~(np.isfinite(g) & np.isfinite(i0)))
+        worst = odd if odd.size else np.argsort(-np.abs(g))[:3]
+        return tuple(self.names[i] for i in worst)
 
     def linear(self, modes: Sequence[str], before: Spans) -> tuple[Spans, list[float], Vector]:
         """One linear solution about some voltages.
@@ -332,8 +344,8 @@ class _Ports:
         matrix = self.control_t * (self.base - g)
         matrix += self.unit
         _, _, beyond_a, info = dgesv(matrix.T, i0, overwrite_a=True)
-        if info != 0:
-            raise np.linalg.LinAlgError("the matrix of a state is singular")
+        if info != 0 or not np.isfinite(beyond_a).all():
+            raise ComputationError(SINGULAR, self._extreme(g, i0))
         beyond_a = beyond_a.reshape(-1)
         over = self.over.dot(beyond_a)
         volts: list[float] = over.tolist()

@@ -16,6 +16,7 @@ from strom_engine.dayrun.recording import Recording
 from strom_engine.dayrun.tallies import Tallies
 from strom_engine.dayrun.world import World
 from strom_engine.design import Design, FittedInverter, LoadGroup, Starter
+from strom_engine.errors import computing
 from strom_engine.survey import Survey, surveyed
 
 __all__ = ["Day", "day_run"]
@@ -47,14 +48,17 @@ def day_run(
     """Live through a plan with a design as the survey knows it, perhaps with a fault.
 
     The same design, survey, plan and fault give the same day to the last bit. Raises PlanError
-    for a plan that does not fit, DayRunError where the circuit finds no rest.
+    for a plan that does not fit, DayRunError where the circuit finds no rest, ComputationError
+    where there is no solution in numbers.
     """
     if fault is None:
         design = surveyed(design, survey)
     plan = check_plan(design, plan)
-    world = World(design, survey, plan, fault)
-    life = Life(world, survey, plan, limits)
-    life.live()
+    with computing("the beginning of this day"):
+        world = World(design, survey, plan, fault)
+    with computing("this day"):
+        life = Life(world, survey, plan, limits)
+        life.live()
     return Day(
         design=world.design,
         plan=plan,

@@ -114,11 +114,11 @@ class Plan(Frozen):
 
     version: Literal[1] = 1
     name: Name
-    hours: Annotated[float, Field(gt=0, le=1e6, allow_inf_nan=False)] = 24.0
+    hours: Annotated[float, Field(ge=0.1, le=1e6, allow_inf_nan=False)] = 24.0
     clock_h: Annotated[float, Field(ge=0, lt=24, allow_inf_nan=False)] = 8.0
     month: Annotated[int, Field(ge=1, le=12)] | None = None
     seed: Annotated[int, Field(ge=0, le=10**6)] = 1
-    crank_s: Annotated[float, Field(gt=0, le=60, allow_inf_nan=False)] = 3.0
+    crank_s: Annotated[float, Field(ge=0.5, le=60, allow_inf_nan=False)] = 3.0
     engine: Annotated[tuple[EngineSpan, ...], Field(max_length=400)] = ()
     shore: Annotated[tuple[ShoreSpan, ...], Field(max_length=400)] = ()
     living: Annotated[tuple[LivingSpan, ...], Field(max_length=400)] = ()

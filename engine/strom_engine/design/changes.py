@@ -13,7 +13,7 @@ from strom_engine.design.cable_changes import (
     cable_fields_words,
 )
 from strom_engine.design.document import Cable, Design, ParkedCable
-from strom_engine.design.fields import Frozen, Identifier, PostRef
+from strom_engine.design.fields import Frozen, Identifier, LengthM, PostRef
 from strom_engine.design.part_changes import (
     PartChange,
     apply_part_change,
@@ -95,7 +95,7 @@ class SetCableLength(Frozen):
 
     type: Literal["set_cable_length"] = "set_cable_length"
     cable: Identifier
-    length_m: Annotated[float, Field(gt=0, le=200, allow_inf_nan=False)]
+    length_m: LengthM
     estimated: bool = False
 
 

@@ -8,11 +8,12 @@ from typing import Annotated, Literal, TypeVar, cast
 from pydantic import Field, StringConstraints, field_validator
 
 from strom_engine.design.fields import (
+    Amps,
     Frozen,
     Identifier,
+    LengthM,
     Name,
     Polarity,
-    Positive,
     PostRef,
     Share,
     Stud,
@@ -70,7 +71,7 @@ class _AnyCable(Frozen):
     """
 
     id: Identifier
-    length_m: Annotated[float, Field(gt=0, le=200, allow_inf_nan=False)]
+    length_m: LengthM
     estimated: bool = False
     gauge: str
     insulation_c: Literal[60, 70, 75, 80, 85, 90, 105, 125, 200] = 105
@@ -80,7 +81,7 @@ class _AnyCable(Frozen):
     bundled: Annotated[int, Field(ge=1, le=100)] = 1
     engine_space: bool | None = None
     locked: bool = False
-    current_a: Positive | None = None
+    current_a: Amps | None = None
     drop_percent: Annotated[float, Field(ge=0.5, le=20, allow_inf_nan=False)] | None = None
     colour: Literal["red", "black", "yellow", "brown", "blue", "green"] | None = None
     label: Annotated[str, StringConstraints(max_length=24, pattern=r"^[^\x00-\x1f]*$")] = ""

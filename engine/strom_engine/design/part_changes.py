@@ -7,7 +7,7 @@ from typing import Annotated, Any, Literal
 from pydantic import Field, TypeAdapter, ValidationError
 
 from strom_engine.design.document import Cable, Design
-from strom_engine.design.fields import Frozen, Identifier, Positive, PostRef
+from strom_engine.design.fields import AmpHours, Amps, Frozen, Identifier, Kilograms, PostRef
 from strom_engine.design.parts import Bank, Component
 from strom_engine.design.validation import problems_from_pydantic, suggest
 from strom_engine.errors import ChangeError, Problem
@@ -84,9 +84,9 @@ class ChooseBank(Frozen):
     bank: Identifier
     chemistry: Literal["flooded_start", "flooded_deep", "agm", "gel", "tppl", "lfp"]
     unit_v: Literal[6, 8, 12, 24]
-    unit_ah: Positive
-    unit_cca_a: Positive | None = None
-    unit_weight_kg: Positive | None = None
+    unit_ah: AmpHours
+    unit_cca_a: Amps | None = None
+    unit_weight_kg: Kilograms | None = None
     series: Annotated[int, Field(ge=1, le=8)]
     parallel: Annotated[int, Field(ge=1, le=12)]
 

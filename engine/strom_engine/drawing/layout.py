@@ -246,7 +246,8 @@ class _Drawing:
             y += room
             if row < self.count:
                 tops.append(y)
-                y += max(self.shapes[i].height for i in self.parts if self.rows[i] == row)
+                heights = (s.height for i, s in self.shapes.items() if self.rows[i] == row)
+                y += max(heights, default=0.0)
         return tops, channels, y + MARGIN
 
     def _top(self, part: str) -> float:
@@ -312,6 +313,8 @@ class _Drawing:
         return top if route.channels[n] == self.rows[part] else top + self.shapes[part].height
 
     def _bays(self, placing: Placing) -> tuple[Bay, ...]:
+        if not self.banks:
+            return ()
         centres = [placing.x[b] + self.shapes[b].width / 2 + MARGIN for b in self.banks]
         cuts = [0.0, *((a + b) / 2 for a, b in pairwise(centres)), placing.width + 2 * MARGIN]
         return tuple(

@@ -60,7 +60,7 @@ def place_items(
         pulls[b].append(_Pull(a, b_at, a_at))
     rows = _ordered(items, by_id, pulls, banks)
     needed = max((_offsets(row)[1] for row in rows), default=0.0)
-    width = max(needed, bay_min * len(banks))
+    width = max(needed, bay_min * max(1, len(banks)))
     columns = {
         bank: float(round((i + 0.5) * width / len(banks) - by_id[bank].width / 2))
         for i, bank in enumerate(banks)

@@ -6,6 +6,7 @@ from collections.abc import Callable, Iterable
 from functools import lru_cache
 
 from strom_engine.design import Design
+from strom_engine.errors import StromError, computing
 from strom_engine.rules import (
     banks,
     breaking,
@@ -62,8 +63,35 @@ def _found(design_text: str, survey_text: str | None, stock: Stock | None) -> tu
     design = Design.model_validate_json(design_text)
     survey = None if survey_text is None else Survey.model_validate_json(survey_text)
     context = Context(surveyed(design, survey), survey, stock)
-    found = [finding for _, check in RULES for finding in check(context)]
+    found = [finding for rule, check in RULES for finding in _of_rule(rule, check, context)]
     return tuple(sorted(found, key=lambda f: ORDER.index(f.severity)))
+
+
+def _of_rule(rule: Rule, check: Check, context: Context) -> list[Finding]:
+    """What one rule finds. One that cannot be worked out says so, and the others still speak."""
+    try:
+        with computing(f"rule {rule.id}"):
+            return list(check(context))
+    except StromError as error:
+        return [not_computed(rule, str(error))]
+
+
+def not_computed(rule: Rule, why: str) -> Finding:
+    """The finding that a rule could not be worked out on a design."""
+    return Finding(
+        rule=rule.id,
+        severity="cannot_tell",
+        title=f"{rule.title}: this rule cannot be worked out here",
+        arithmetic=(f"{why[:1].upper()}{why[1:]}.",),
+        figures=(),
+        limit="none reached",
+        source=rule.source,
+        why="A rule that was not worked out has passed nothing.",
+        repair="Look at the figures of the parts that are named, and put right what cannot be.",
+        parts=(),
+        missing="Figures with which the circuit can be computed.",
+        about="not computed",
+    )
 
 
 def findings(

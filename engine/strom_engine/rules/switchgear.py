@@ -99,19 +99,19 @@ def switch_ratings(context: Context) -> Iterator[Finding]:
     for switch in context.switches:
         if switch.kind == "inverter":
             continue
-        lasting = max(
-            ((_through_a(strain, switch), strain) for strain in context.strained),
-            key=lambda found: found[0],
-        )
-        if lasting[0] > switch.rating_a:
+        lasting = _most_through(context.strained, switch)
+        if lasting is not None and lasting[0] > switch.rating_a:
             yield _overloaded(context, switch, lasting, switch.rating_a, "continuous")
-        brief = max(
-            ((_through_a(strain, switch), strain) for strain in context.cranking),
-            key=lambda found: found[0],
-        )
+        brief = _most_through(context.cranking, switch)
         least = getattr(switch, "intermittent_a", None)
-        if brief[0] > (least or switch.rating_a):
+        if brief is not None and brief[0] > (least or switch.rating_a):
             yield _overloaded(context, switch, brief, least, "intermittent")
+
+
+def _most_through(strains: tuple[Strain, ...], switch: Switch) -> tuple[float, Strain] | None:
+    """The most that a switch carries [A], and when; None where there is no such state."""
+    found = ((_through_a(strain, switch), strain) for strain in strains)
+    return max(found, key=lambda pair: pair[0], default=None)
 
 
 def _through_a(strain: Strain, switch: Switch) -> float:

@@ -7,12 +7,10 @@ from typing import Annotated, Literal
 
 from pydantic import Field, model_validator
 
-from strom_engine.design.fields import Frozen, Positive
+from strom_engine.design.fields import Amps, Frozen, Price
 from strom_engine.reference import CONDUCTOR_SIZES, DEVICES, area_mm2, device_type
 
 __all__ = ["Stock", "StockCable", "StockDevice", "default_stock"]
-
-Price = Annotated[float, Field(ge=0, le=1e5, allow_inf_nan=False)]
 
 
 class StockCable(Frozen):
@@ -44,7 +42,7 @@ class StockDevice(Frozen):
     """Devices of one type, by rating [A]."""
 
     device: str
-    ratings_a: Annotated[tuple[Positive, ...], Field(min_length=1, max_length=40)]
+    ratings_a: Annotated[tuple[Amps, ...], Field(min_length=1, max_length=40)]
     price: Price | None = None
 
     @model_validator(mode="after")

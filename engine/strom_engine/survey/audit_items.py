@@ -7,7 +7,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field, model_validator
 
-from strom_engine.design.fields import Frozen, Identifier, Name, Positive, Share, Text
+from strom_engine.design.fields import Amps, Frozen, Identifier, Name, Share, Text, Volts, Watts
 
 __all__ = [
     "AuditItem",
@@ -25,8 +25,14 @@ Season = Literal["summer", "spring", "autumn", "winter"]
 Window = Literal["all_day", "night", "evening", "daylight", "meals", "morning"]
 Method = Literal["difference", "clamp", "plate"]
 Basis = Literal["assumed", "difference", "clamp", "plate", "typed"]
-NotNegative = Annotated[float, Field(ge=0, le=1e6, allow_inf_nan=False)]
+NotNegative = Annotated[float, Field(ge=0, le=100_000, allow_inf_nan=False)]
+Draw = Annotated[float, Field(ge=1e-4, le=100_000, allow_inf_nan=False)]  # [A] or [W]
 HoursADay = Annotated[float, Field(ge=0, le=24, allow_inf_nan=False)]
+
+
+# The largest thrusters draw about 1000 A at 12 V; mains aboard end far below 400 A.
+MOST_DC_A = 2000
+MOST_AC_A = 400
 
 
 class Hours(Frozen):
@@ -65,7 +71,7 @@ class AuditItem(Frozen):
     id: Identifier
     name: Name
     group: Name = "Other"
-    draw: Positive | None = None
+    draw: Draw | None = None
     unit: Literal["A", "W"] = "A"
     current: Literal["dc", "ac"] = "dc"
     law: Literal["power", "current", "resistance"] = "power"
@@ -73,14 +79,22 @@ class AuditItem(Frozen):
     window: Window = "all_day"
     standing: bool = False
     always_on: bool = False
-    min_v: Positive | None = None
-    fuse_a: Positive | None = None
+    min_v: Volts | None = None
+    fuse_a: Amps | None = None
     feed: Identifier | None = None
     basis: Basis = "assumed"
     uses: dict[Identifier, Hours] = Field(default_factory=dict)
     seasons: dict[Season, Annotated[float, Field(ge=0, le=10, allow_inf_nan=False)]] = Field(
         default_factory=dict
     )
+
+    @model_validator(mode="after")
+    def _amps(self) -> AuditItem:
+        most_a = MOST_DC_A if self.current == "dc" else MOST_AC_A
+        if self.unit == "A" and self.draw is not None and self.draw > most_a:
+            words = self.current.upper()
+            raise ValueError(f"{self.draw:g} A is more than any {words} load aboard, {most_a} A")
+        return self
 
     def hours_in(self, profile: str, season: Season) -> float:
         """Hours a day [h] in a profile and season, at most 24; a standing item has 24."""
@@ -135,7 +149,7 @@ class CountedDay(Frozen):
 class Inverter(Frozen):
     """The inverter that feeds AC items from the house bank."""
 
-    rated_w: Positive
+    rated_w: Watts
     idle_w: NotNegative
     on_h: dict[Identifier, HoursADay] = Field(default_factory=dict)
     mains_v: Literal[100, 110, 120, 220, 230, 240] = 230

@@ -9,7 +9,17 @@ from typing import Annotated, Literal
 from pydantic import Field, field_validator
 
 from strom_engine.design import CurvePoint, Place, Profile
-from strom_engine.design.fields import Frozen, Identifier, Name, Positive, Share, Temperature, Text
+from strom_engine.design.fields import (
+    Frozen,
+    Identifier,
+    Kilowatts,
+    Name,
+    Price,
+    Share,
+    Temperature,
+    Text,
+    Volts,
+)
 from strom_engine.survey.audit_items import (
     AuditItem,
     CountedDay,
@@ -42,10 +52,10 @@ class Boat(Frozen):
     """The boat itself; what nobody knows yet stays None and is listed as *to find out*."""
 
     kind: Name
-    length_m: Annotated[float, Field(gt=0, le=200, allow_inf_nan=False)]
+    length_m: Annotated[float, Field(ge=1, le=200, allow_inf_nan=False)]
     hull: Literal["keel", "planing", "multihull", "open", "other"] | None = None
     fuel: Literal["diesel", "petrol"] = "diesel"
-    engine_kw: Positive | None = None
+    engine_kw: Kilowatts | None = None
     engine_count: Annotated[int, Field(ge=1, le=4)] = 1
     latitude_deg: Annotated[float, Field(ge=-75, le=75, allow_inf_nan=False)] | None = None
     coldest_c: Temperature | None = None
@@ -59,7 +69,7 @@ class WayOfUse(Frozen):
     way: Literal["day_trips", "weekends", "weeks_at_anchor", "liveaboard"] | None = None
     shore_power: bool | None = None
     season: Season = "summer"
-    days_a_year: Annotated[float, Field(gt=0, le=366, allow_inf_nan=False)] | None = None
+    days_a_year: Annotated[float, Field(ge=1, le=366, allow_inf_nan=False)] | None = None
 
 
 class Run(Frozen):
@@ -68,7 +78,7 @@ class Run(Frozen):
     id: Identifier
     start: Identifier
     end: Identifier
-    length_m: Annotated[float, Field(gt=0, le=100, allow_inf_nan=False)]
+    length_m: Annotated[float, Field(ge=0.01, le=100, allow_inf_nan=False)]
     measured: bool = True
 
 
@@ -77,7 +87,7 @@ class RestReading(Frozen):
 
     id: Identifier
     bank: Identifier
-    volts_v: Annotated[float, Field(gt=0, le=70, allow_inf_nan=False)]
+    volts_v: Volts
     rested_h: NotNegative = 0.0
     date: datetime.date
     by: Name
@@ -93,7 +103,7 @@ class Sun(Frozen):
     panel_age_years: Annotated[float, Field(ge=0, le=40, allow_inf_nan=False)] = 0.0
     divisor: Annotated[float, Field(ge=1, le=20, allow_inf_nan=False)] | None = None
     peak_sun_h: Annotated[float, Field(ge=0, le=12, allow_inf_nan=False)] | None = None
-    adjustment: Annotated[float, Field(gt=0, le=1, allow_inf_nan=False)] = 0.7
+    adjustment: Annotated[float, Field(ge=0.05, le=1, allow_inf_nan=False)] = 0.7
     counts: Literal["divisor", "peak_sun", "computed"] = "computed"
 
 
@@ -129,8 +139,8 @@ class Sizing(Frozen):
     """What the bank must do, and how cautious the sizing is."""
 
     volts: Literal["12.0", "12.8", "13.2", "computed"] = "12.8"
-    days_between_charges: Annotated[float, Field(gt=0, le=30, allow_inf_nan=False)] = 2.0
-    dark_days: Annotated[float, Field(gt=0, le=30, allow_inf_nan=False)] = 1.0
+    days_between_charges: Annotated[float, Field(ge=0.1, le=30, allow_inf_nan=False)] = 2.0
+    dark_days: Annotated[float, Field(ge=0, le=30, allow_inf_nan=False)] = 1.0
     window: Annotated[float, Field(gt=0.05, le=1, allow_inf_nan=False)] | None = None
     growth: Annotated[float, Field(ge=0, le=2, allow_inf_nan=False)] = 0.25
     ageing: Annotated[float, Field(ge=0, le=0.6, allow_inf_nan=False)] = 0.1
@@ -139,9 +149,9 @@ class Sizing(Frozen):
         "audit_worst"
     )
     candidates: Annotated[tuple[Candidate, ...], Field(max_length=12)] = ()
-    prices: dict[Identifier, Positive] = Field(default_factory=dict)
+    prices: dict[Identifier, Price] = Field(default_factory=dict)
     bank_temperature_c: Temperature = 15.0
-    crank_s: Annotated[float, Field(gt=0, le=60, allow_inf_nan=False)] = 4.0
+    crank_s: Annotated[float, Field(ge=0.5, le=60, allow_inf_nan=False)] = 4.0
     charge_to: Share = 0.95
 
 

@@ -174,7 +174,7 @@ def load_item(design: Design, survey: Survey, item: AuditItem) -> LoadItem | Non
     return LoadItem(
         id=item.id,
         name=item.name,
-        draw_a=round(draw_a, 4),
+        draw_a=draw_a,
         law=item.law,
         min_v=item.min_v,
         fuse_a=item.fuse_a,

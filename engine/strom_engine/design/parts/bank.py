@@ -4,14 +4,27 @@ from __future__ import annotations
 
 from typing import Annotated, Literal
 
-from pydantic import Field
+from pydantic import Field, model_validator
 
-from strom_engine.design.fields import Polarity, Positive, Share, Temperature
+from strom_engine.design.fields import (
+    AmpHours,
+    Amps,
+    Kilograms,
+    Ohms,
+    Polarity,
+    Share,
+    Temperature,
+)
 from strom_engine.design.parts.base import PAIR, Part
 
 __all__ = [
     "Bank",
 ]
+
+
+# Above 48 V nominal (60 V when charged) other rules hold than those of extra-low voltage:
+# 33 CFR 183.401 and ISO 13297 end at 50 V and 60 V.
+MOST_NOMINAL_V = 48
 
 
 class Bank(Part):
@@ -25,10 +38,10 @@ class Bank(Part):
     role: Literal["engine", "house", "thruster", "other"]
     chemistry: Literal["flooded_start", "flooded_deep", "agm", "gel", "tppl", "lfp"]
     unit_v: Literal[6, 8, 12, 24] = 12
-    unit_ah: Positive
-    unit_cca_a: Positive | None = None
-    unit_resistance_ohm: Positive | None = None
-    unit_weight_kg: Positive | None = None
+    unit_ah: AmpHours
+    unit_cca_a: Amps | None = None
+    unit_resistance_ohm: Ohms | None = None
+    unit_weight_kg: Kilograms | None = None
     series: Annotated[int, Field(ge=1, le=8)] = 1
     parallel: Annotated[int, Field(ge=1, le=12)] = 1
     soc: Share
@@ -41,6 +54,15 @@ class Bank(Part):
     boxed: bool | None = None
     vented: bool | None = None
     boots: bool | None = None
+
+    @model_validator(mode="after")
+    def _volts(self) -> Bank:
+        if self.nominal_v > MOST_NOMINAL_V:
+            raise ValueError(
+                f"{self.series} x {self.unit_v} V in series are {self.nominal_v:g} V; "
+                f"a bank aboard has {MOST_NOMINAL_V} V at most"
+            )
+        return self
 
     @property
     def nominal_v(self) -> float:

@@ -6,7 +6,18 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from strom_engine.design.fields import Frozen, Identifier, Name, Polarity, Positive
+from strom_engine.design.fields import (
+    Amps,
+    Frozen,
+    Identifier,
+    Kilowatts,
+    Name,
+    Polarity,
+    TrickleAmps,
+    Volts,
+    Watts,
+    WeakWatts,
+)
 from strom_engine.design.parts.base import PAIR, Part
 from strom_engine.design.parts.sources import Staged
 
@@ -23,8 +34,8 @@ class Starter(Part):
     """The starter motor, a resistance for as long as it cranks."""
 
     kind: Literal["starter"] = "starter"
-    power_kw: Positive | None = None
-    cranking_a: Positive
+    power_kw: Kilowatts | None = None
+    cranking_a: Amps
     engine: Literal["first", "second"] = "first"
     nominal_v: Literal[12, 24, 48] | None = None
 
@@ -41,10 +52,10 @@ class LoadItem(Frozen):
 
     id: Identifier
     name: Name
-    draw_a: Positive
+    draw_a: TrickleAmps
     law: Literal["power", "current", "resistance"] = "power"
-    min_v: Positive | None = None
-    fuse_a: Positive | None = None
+    min_v: Volts | None = None
+    fuse_a: Amps | None = None
     always_on: bool = False
     brief: bool = False
     profiles: tuple[Identifier, ...] = ()
@@ -69,7 +80,7 @@ class AcItem(Frozen):
 
     id: Identifier
     name: Name
-    power_w: Positive
+    power_w: WeakWatts
     always_on: bool = False
     brief: bool = False
     profiles: tuple[Identifier, ...] = ()
@@ -82,12 +93,12 @@ class FittedInverter(Staged):
     """
 
     kind: Literal["inverter"] = "inverter"
-    rated_w: Positive
+    rated_w: Watts
     idle_w: Annotated[float, Field(ge=0, le=500, allow_inf_nan=False)] = 10.0
-    cut_out_v: Positive = 10.5
-    charger_a: Positive | None = None
-    set_v: Positive = 14.4
-    float_v: Positive = 13.5
+    cut_out_v: Volts = 10.5
+    charger_a: Amps | None = None
+    set_v: Volts = 14.4
+    float_v: Volts = 13.5
     over_bank: bool | None = None
     items: Annotated[tuple[AcItem, ...], Field(max_length=60)] = ()
     position: Literal["off", "on"] = "on"

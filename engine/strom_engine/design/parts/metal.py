@@ -6,7 +6,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field, field_validator
 
-from strom_engine.design.fields import Polarity, Positive
+from strom_engine.design.fields import Amps, Millivolts, Polarity
 from strom_engine.design.parts.base import THROUGH, Part
 
 __all__ = [
@@ -46,7 +46,7 @@ class BusBar(Part):
     polarity: Literal["pos", "neg"]
     studs: Annotated[int, Field(ge=2, le=24)] = 6
     engine_block: bool = False
-    rating_a: Positive | None = None
+    rating_a: Amps | None = None
 
     def posts(self) -> dict[str, Polarity]:
         return {f"s{i}": self.polarity for i in range(1, self.studs + 1)}
@@ -60,8 +60,8 @@ class Fuse(Part):
 
     kind: Literal["fuse"] = "fuse"
     device: Device = "unknown"
-    rating_a: Positive
-    interrupt_a: Positive | None = None
+    rating_a: Amps
+    interrupt_a: Amps | None = None
 
     @field_validator("device", mode="before")
     @classmethod
@@ -78,8 +78,8 @@ class Shunt(Part):
     """The measuring resistor of a battery monitor, in a negative."""
 
     kind: Literal["shunt"] = "shunt"
-    rating_a: Positive = 500.0
-    rating_mv: Positive = 50.0
+    rating_a: Amps = 500.0
+    rating_mv: Millivolts = 50.0
 
     def posts(self) -> dict[str, Polarity]:
         return {"bank": "neg", "system": "neg"}
@@ -89,7 +89,7 @@ class FuseBlock(Part):
     """A bar with a fuse in every branch; ``branch_a`` are the ratings of the fuses [A]."""
 
     kind: Literal["fuse_block"] = "fuse_block"
-    branch_a: Annotated[tuple[Positive, ...], Field(min_length=1, max_length=16)]
+    branch_a: Annotated[tuple[Amps, ...], Field(min_length=1, max_length=16)]
     device: Device = "blade_regular"
 
     def posts(self) -> dict[str, Polarity]:

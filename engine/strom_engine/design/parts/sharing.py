@@ -6,7 +6,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field, model_validator
 
-from strom_engine.design.fields import Identifier, Polarity, Positive, Temperature
+from strom_engine.design.fields import Amps, Identifier, Polarity, Seconds, Temperature, Volts
 from strom_engine.design.parts.base import THROUGH, Part
 from strom_engine.design.parts.sources import Staged
 
@@ -29,17 +29,17 @@ class Relay(Part):
 
     kind: Literal["relay"] = "relay"
     sensing: Literal["dual", "a", "b"] = "dual"
-    cut_in_v: Positive
-    cut_in_s: Positive
-    cut_out_v: Positive
-    cut_out_s: Positive
-    lock_low_v: Positive = 9.6
-    lock_high_v: Positive = 16.0
-    rating_a: Positive = 140.0
+    cut_in_v: Volts
+    cut_in_s: Seconds
+    cut_out_v: Volts
+    cut_out_s: Seconds
+    lock_low_v: Volts = 9.6
+    lock_high_v: Volts = 16.0
+    rating_a: Amps = 140.0
     start_isolation: bool = False
     ignition: bool = False
     lamp: bool = False
-    negative_fuse_a: Positive | None = None
+    negative_fuse_a: Amps | None = None
 
     @model_validator(mode="after")
     def _thresholds(self) -> Relay:
@@ -62,7 +62,7 @@ class Isolator(Part):
     sort: Literal["silicon", "schottky", "fet"] = "silicon"
     inputs: Annotated[int, Field(ge=1, le=2)] = 1
     outputs: Annotated[int, Field(ge=2, le=3)] = 2
-    rating_a: Positive = 120.0
+    rating_a: Amps = 120.0
     excitation_post: bool = False
 
     def posts(self) -> dict[str, Polarity]:
@@ -83,10 +83,10 @@ class DcDc(Staged):
     """
 
     kind: Literal["dcdc"] = "dcdc"
-    limit_a: Positive
+    limit_a: Amps
     efficiency: Annotated[float, Field(gt=0.5, le=1, allow_inf_nan=False)] = 0.9
-    start_v: Positive = 13.3
-    stop_v: Positive = 12.8
+    start_v: Volts = 13.3
+    stop_v: Volts = 12.8
     ignition: bool = False
     isolated: bool = False
 
@@ -113,9 +113,9 @@ class OneWayCombiner(Part):
     """
 
     kind: Literal["one_way"] = "one_way"
-    limit_a: Positive = 15.0
-    start_v: Positive = 13.2
-    stop_v: Positive = 12.9
+    limit_a: Amps = 15.0
+    start_v: Volts = 13.2
+    stop_v: Volts = 12.9
 
     @model_validator(mode="after")
     def _thresholds(self) -> OneWayCombiner:
@@ -132,11 +132,11 @@ class Protection(Part):
 
     kind: Literal["protection"] = "protection"
     guards: Identifier
-    rating_a: Positive = 200.0
-    high_v: Positive = 14.8
-    low_v: Positive = 11.2
-    charge_limit_a: Positive | None = None
-    discharge_limit_a: Positive | None = None
+    rating_a: Amps = 200.0
+    high_v: Volts = 14.8
+    low_v: Volts = 11.2
+    charge_limit_a: Amps | None = None
+    discharge_limit_a: Amps | None = None
     no_charge_below_c: Temperature = 0.0
 
     @model_validator(mode="after")

@@ -6,7 +6,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field, model_validator
 
-from strom_engine.design.fields import Frozen, Polarity, Positive, Share
+from strom_engine.design.fields import Amps, Frozen, Hours, Polarity, Rpm, Volts, Watts
 from strom_engine.design.parts.base import PAIR, Part
 
 __all__ = [
@@ -30,12 +30,12 @@ class Staged(Part):
     below ``rebulk_v`` for a minute it begins anew, half a volt under float (of 12 V) unless told.
     """
 
-    set_v: Positive
-    float_v: Positive | None = None
+    set_v: Volts
+    float_v: Volts | None = None
     absorption_until: Literal["time", "tail", "both"] = "time"
-    absorption_h: Positive = 2.0
-    tail_a: Positive | None = None
-    rebulk_v: Positive | None = None
+    absorption_h: Hours = 2.0
+    tail_a: Amps | None = None
+    rebulk_v: Volts | None = None
 
     @model_validator(mode="after")
     def _stages(self) -> Staged:
@@ -53,13 +53,13 @@ class Alternator(Staged):
     """
 
     kind: Literal["alternator"] = "alternator"
-    rated_a: Positive
-    hot_share: Share = 0.75
-    cut_in_rpm: Positive = 650.0
-    full_rpm: Positive = 2200.0
+    rated_a: Amps
+    hot_share: Annotated[float, Field(ge=0.05, le=1, allow_inf_nan=False)] = 0.75
+    cut_in_rpm: Rpm = 650.0
+    full_rpm: Rpm = 2200.0
     sensing: Literal["machine", "external"] = "machine"
-    belt_limit_a: Positive | None = None
-    field_limit: Annotated[float, Field(gt=0, le=1, allow_inf_nan=False)] | None = None
+    belt_limit_a: Amps | None = None
+    field_limit: Annotated[float, Field(ge=0.05, le=1, allow_inf_nan=False)] | None = None
     temperature_probe: bool | None = None
     surge_clamp: bool | None = None
     excitation: Literal["own", "output"] | None = None
@@ -86,8 +86,8 @@ class Charger(Staged):
 
     kind: Literal["charger"] = "charger"
     outputs: Annotated[int, Field(ge=1, le=3)] = 1
-    rated_a: Positive
-    float_v: Positive
+    rated_a: Amps
+    float_v: Volts
     over_bank: bool | None = None
 
     def posts(self) -> dict[str, Polarity]:
@@ -99,10 +99,10 @@ class Solar(Staged):
     """Panels with their charge controller; the posts are the controller's battery side."""
 
     kind: Literal["solar"] = "solar"
-    panel_w: Positive
+    panel_w: Watts
     controller: Literal["mppt", "pwm"] = "mppt"
-    efficiency: Annotated[float, Field(gt=0, le=1, allow_inf_nan=False)] = 0.95
-    panel_vmp_v: Positive = 18.0
+    efficiency: Annotated[float, Field(ge=0.05, le=1, allow_inf_nan=False)] = 0.95
+    panel_vmp_v: Volts = 18.0
 
     def posts(self) -> dict[str, Polarity]:
         return dict(PAIR)
@@ -111,8 +111,8 @@ class Solar(Staged):
 class CurvePoint(Frozen):
     """A point of a generator's curve: speed of wind or boat [kn], amps into the bank [A]."""
 
-    speed_kn: Annotated[float, Field(ge=0, le=1e6, allow_inf_nan=False)]
-    current_a: Annotated[float, Field(ge=0, le=1e6, allow_inf_nan=False)]
+    speed_kn: Annotated[float, Field(ge=0, le=100, allow_inf_nan=False)]
+    current_a: Annotated[float, Field(ge=0, le=1000, allow_inf_nan=False)]
 
 
 class FittedGenerator(Part):
@@ -121,7 +121,7 @@ class FittedGenerator(Part):
     kind: Literal["generator"] = "generator"
     driven_by: Literal["wind", "water"]
     points: Annotated[tuple[CurvePoint, ...], Field(min_length=2, max_length=40)]
-    set_v: Positive
+    set_v: Volts
 
     @model_validator(mode="after")
     def _rising(self) -> FittedGenerator:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Literal
 
-from strom_engine.design.fields import Identifier, Polarity, Positive
+from strom_engine.design.fields import Amps, Identifier, Polarity
 from strom_engine.design.parts.base import THROUGH, Part
 from strom_engine.design.parts.metal import Device
 
@@ -27,8 +27,8 @@ class Selector(Part):
     kind: Literal["selector"] = "selector"
     make_before_break: bool | None = None
     field_contact_of: Identifier | None = None
-    rating_a: Positive = 300.0
-    intermittent_a: Positive | None = None
+    rating_a: Amps = 300.0
+    intermittent_a: Amps | None = None
     position: Literal["off", "1", "both", "2"] = "off"
 
     def posts(self) -> dict[str, Polarity]:
@@ -43,8 +43,8 @@ class DualSwitch(Part):
 
     kind: Literal["dual_switch"] = "dual_switch"
     drive: Drive = "hand"
-    rating_a: Positive = 350.0
-    intermittent_a: Positive | None = None
+    rating_a: Amps = 350.0
+    intermittent_a: Amps | None = None
     position: Literal["off", "on", "combine"] = "off"
 
     def posts(self) -> dict[str, Polarity]:
@@ -58,8 +58,8 @@ class OnOffSwitch(Part):
     kind: Literal["switch"] = "switch"
     drive: Drive = "hand"
     purpose: Literal["isolate", "parallel"] = "isolate"
-    rating_a: Positive = 300.0
-    intermittent_a: Positive | None = None
+    rating_a: Amps = 300.0
+    intermittent_a: Amps | None = None
     position: Literal["off", "on"] = "off"
 
     def posts(self) -> dict[str, Polarity]:
@@ -72,8 +72,8 @@ class Breaker(Part):
 
     kind: Literal["breaker"] = "breaker"
     device: Device = "breaker_thermal"
-    rating_a: Positive
-    interrupt_a: Positive | None = None
+    rating_a: Amps
+    interrupt_a: Amps | None = None
     position: Literal["off", "on"] = "on"
 
     def posts(self) -> dict[str, Polarity]:
