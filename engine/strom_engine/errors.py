@@ -2,6 +2,7 @@
 
 StromError
  +- DesignError        a document that is not a valid design; carries all problems
+ +- DocumentError      a document that was kept once and cannot be read any more
  +- ChangeError        a named change that cannot be applied to this design
  +- StateError         a state of the boat that names what is not there
  +- PlanError         a plan of a day that cannot be lived by this design
@@ -23,6 +24,7 @@ __all__ = [
     "ComputationError",
     "DayRunError",
     "DesignError",
+    "DocumentError",
     "NotSettledError",
     "PlanError",
     "Problem",
@@ -58,6 +60,10 @@ class DesignError(StromError):
 
     def __init__(self, problems: list[Problem]) -> None:
         super().__init__("; ".join(str(p) for p in problems), tuple(problems))
+
+
+class DocumentError(StromError):
+    """Raised when a document that was kept cannot be read any more."""
 
 
 class ChangeError(StromError):

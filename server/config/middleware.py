@@ -1,9 +1,12 @@
 """What every response carries, and how large a request may be."""
 
+import time
 from collections.abc import Callable
 
 from django.conf import settings
 from django.http import HttpRequest, HttpResponse, HttpResponseBase
+from strom_engine.errors import TooLargeError
+from strom_engine.interruption import interrupted_by
 
 from config.problems import problem_response
 
@@ -38,6 +41,40 @@ class ContentSecurityPolicy:
         response = self.get_response(request)
         response["Content-Security-Policy"] = POLICY
         return response
+
+
+class PrivateAnswers:
+    """Answers of the API stay with whoever asked: no cache keeps them, unless an answer says how."""
+
+    def __init__(self, get_response: Respond) -> None:
+        self.get_response = get_response
+
+    def __call__(self, request: HttpRequest) -> HttpResponseBase:
+        response = self.get_response(request)
+        if request.path.startswith("/api/") and not response.has_header("Cache-Control"):
+            response["Cache-Control"] = "no-store, private"
+        return response
+
+
+class Deadline:
+    """Ends the computation of a request that takes too long, in words."""
+
+    def __init__(self, get_response: Respond) -> None:
+        self.get_response = get_response
+
+    def __call__(self, request: HttpRequest) -> HttpResponseBase:
+        ends = time.monotonic() + settings.MOST_SECONDS
+
+        def stop_when_late() -> None:
+            if time.monotonic() > ends:
+                raise TooLargeError(
+                    f"this took longer than {settings.MOST_SECONDS:g} s and was stopped: the boat "
+                    "has too many parts for it, or the server too much else to do. "
+                    "Nothing was saved"
+                )
+
+        with interrupted_by(stop_when_late):
+            return self.get_response(request)
 
 
 class BodyLimit:

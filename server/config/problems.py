@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import logging
 from collections.abc import Iterable
 from typing import Any
 
@@ -11,11 +12,14 @@ from ninja import NinjaAPI
 from ninja.errors import AuthenticationError, HttpError, ValidationError
 from strom_engine.errors import (
     ChangeError,
+    ComputationError,
     DesignError,
+    DocumentError,
     NotSettledError,
     PlanError,
     StateError,
     StromError,
+    TooLargeError,
 )
 
 __all__ = ["ConflictError", "problem_response", "register_problems"]
@@ -26,7 +30,13 @@ TITLES: dict[type[StromError], tuple[int, str]] = {
     StateError: (422, "This state does not fit the design"),
     PlanError: (422, "This plan cannot be lived"),
     NotSettledError: (422, "The operating point does not settle"),
+    ComputationError: (422, "This cannot be computed"),
+    DocumentError: (422, "This cannot be read any more"),
+    TooLargeError: (422, "Too much at once"),
 }
+
+
+_log = logging.getLogger(__name__)
 
 
 class ConflictError(Exception):
@@ -90,6 +100,16 @@ def register_problems(api: NinjaAPI) -> None:
     def _missing(request: HttpRequest, error: Http404) -> HttpResponse:
         return problem_response(404, "Not found", "There is no such thing in your workshop.")
 
+    @api.exception_handler(Exception)
+    def _unexpected(request: HttpRequest, error: Exception) -> HttpResponse:
+        _log.exception("%s %s failed", request.method, request.path)
+        return problem_response(
+            500,
+            "The program failed",
+            "The program failed on this, and the failure was noted. Nothing was saved by it.",
+        )
+
     @api.exception_handler(HttpError)
     def _http(request: HttpRequest, error: HttpError) -> HttpResponse:
-        return problem_response(error.status_code, "Bad request", str(error))
+        title = "Too many requests" if error.status_code == 429 else "Bad request"
+        return problem_response(error.status_code, title, str(error))

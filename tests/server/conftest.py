@@ -8,6 +8,7 @@ from typing import Any
 
 import pytest
 from apps.accounts.models import User, Workshop
+from apps.accounts.permissions import Writer
 from apps.jobs.actions import import_job
 from apps.jobs.models import Job, Variant
 from django.test import Client
@@ -59,7 +60,7 @@ def bo(db: None) -> Person:
 @pytest.fixture
 def job(anna: Person) -> Job:
     text = (DEMO / "marsh_wren.json").read_bytes()
-    return import_job(anna.user.workshop, anna.user, parse_job_text(text))
+    return import_job(anna.user.workshop, Writer(anna.user), parse_job_text(text))
 
 
 @pytest.fixture

@@ -13,6 +13,7 @@ from apps.days.models import DayPlan, Study
 from apps.jobs.models import Job, Variant
 from django.core.management import CommandError, call_command
 from django.test import Client
+from django.utils import timezone
 
 from tests.server.conftest import Person
 
@@ -37,6 +38,7 @@ BODIES = {
     "what-if": {"rows": [{"cable": "solar_house", "fields": {"bundled": 3}}]},
     "plans": {"ready": "day_trip", "school": "a"},
     "{plan_id}": {"revision": 1, "school": "as_drawn", "document": {"name": "An hour"}},
+    "{job_id}": {"name": "Another name"},
     "waivers": {"finding": "SW-4 alternator selector", "reason": "It is locked."},
 }
 
@@ -89,6 +91,8 @@ def call(client: Client, method: str, path: str, job: Job, variant: Variant) -> 
             "plans": [str(plan.pk)],
         }
     }
+    if path.endswith("unbin"):
+        Job.objects.filter(pk=job.pk).update(binned=timezone.now())
     body = json.dumps(bodies.get(path.rsplit("/", 1)[-1], STATE))
     return getattr(client, method)(address, data=body, content_type="application/json")
 

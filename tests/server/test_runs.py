@@ -121,9 +121,12 @@ def test_a_waiver_is_kept_dated_and_can_be_withdrawn(
     assert (waiver["finding"], waiver["author"]) == (key, "anna")
     assert waiver["created"] and waiver["title"] == found[0]["title"]
     assert anna.get(f"/api/jobs/{job.pk}").json()["variants"][0]["findings"] == counted - 1
-    # Set again, it is the same waiver with another reason; a stranger sees none of it.
-    again = anna.post(url(variant, "waivers"), {"finding": key, "reason": "Sold without."})
-    assert [w["reason"] for w in again["waivers"]] == ["Sold without."]
+    # Set again, it has another reason and the old one is kept; who saw neither is told of both.
+    reasoned = {"finding": key, "reason": "Sold without.", "base_revision": 1}
+    again = anna.post(url(variant, "waivers"), reasoned)
+    assert [(w["reason"], w["revision"]) for w in again["waivers"]] == [("Sold without.", 2)]
+    assert "Sold without." in anna.post(url(variant, "waivers"), reasoned, 409)["detail"]
+    assert [w.reason for w in variant.waivers.all()] == ["The mast is off.", "Sold without."]
     anna.post(url(variant, "waivers"), {"finding": "XX-1 nothing", "reason": "Because."}, 422)
     anna.post(url(variant, "waivers"), {"finding": key, "reason": " "}, 422)
     # What is graver now than when it was waived counts again.
@@ -131,10 +134,11 @@ def test_a_waiver_is_kept_dated_and_can_be_withdrawn(
     lapsed = anna.get(url(variant, "findings")).json()["waivers"]
     assert [w["lapsed"] for w in lapsed] == [found[0]["severity"] != "note"]
     assert anna.get(f"/api/jobs/{job.pk}").json()["variants"][0]["findings"] == counted
-    path = url(variant, f"waivers/{waiver['id']}")
+    assert anna.client.delete(url(variant, f"waivers/{waiver['id']}")).status_code == 409
+    path = url(variant, f"waivers/{again['waivers'][0]['id']}")
     assert bo.client.delete(path).status_code == 404
     assert anna.client.delete(path).json()["waivers"] == []
-    assert anna.client.delete(path).status_code == 404
+    assert anna.client.delete(path).status_code == 409
 
 
 def test_the_stock_is_the_workshop_s_own(anna: Person, bo: Person, variant: Variant) -> None:
@@ -147,8 +151,14 @@ def test_the_stock_is_the_workshop_s_own(anna: Person, bo: Person, variant: Vari
         ],
         "currency": "kr",
     }
-    put = anna.client.put("/api/stock", json.dumps(few), content_type="application/json")
-    assert put.status_code == 200 and put.json()["own"] is True
+
+    def put(base: int, stock: Any) -> Any:
+        body = {"base_revision": base, "stock": stock}
+        return anna.client.put("/api/stock", body, content_type="application/json")
+
+    assert put(1, few).json()["own"] is True
+    quicker = put(1, few)  # somebody else had kept one since
+    assert quicker.status_code == 409 and "in between" in quicker.json()["detail"]
     sent = runs(anna, variant)
     assert (sent["gauges"], sent["currency"]) == (["35 mm2", "120 mm2"], "kr")
     chosen = anna.post(url(variant, "runs/choice"), {"only_weak": False})
@@ -156,11 +166,10 @@ def test_the_stock_is_the_workshop_s_own(anna: Person, bo: Person, variant: Vari
     assert {r["fields"]["gauge"] for r in rows if "gauge" in r["fields"]} <= {"35 mm2", "120 mm2"}
     assert bo.get("/api/stock").json()["own"] is False
     wrong = few | {"cables": [{"gauge": "2/0 AWG", "copper_mm2": 5}]}
-    refused = anna.client.put("/api/stock", json.dumps(wrong), content_type="application/json")
+    refused = put(2, wrong)
     assert refused.status_code == 422 and "far from" in refused.json()["detail"]
-    assert anna.client.put("/api/stock", "{", content_type="application/json").status_code == 422
-    assert anna.client.delete("/api/stock").status_code == 204
-    assert anna.get("/api/stock").json()["own"] is False
+    assert put(2, None).json()["own"] is False
+    assert [s.document is None for s in anna.user.workshop.stocks.all()] == [True, False, True]
 
 
 def test_the_rule_book_tells_what_each_rule_found(anna: Person, variant: Variant) -> None:

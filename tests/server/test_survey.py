@@ -8,6 +8,8 @@ from concurrent.futures import ThreadPoolExecutor
 from typing import Any
 
 import pytest
+from apps.accounts.models import Workshop
+from apps.accounts.permissions import Writer
 from apps.jobs.actions import import_job
 from apps.jobs.models import Job, Variant
 from django.core.management import call_command
@@ -206,9 +208,11 @@ def test_jobs_of_the_first_version_get_a_survey() -> None:
     executor = MigrationExecutor(connection)
     executor.migrate([("jobs", "0001_initial")])
     apps = executor.loader.project_state([("jobs", "0001_initial")]).apps
-    workshop = apps.get_model("accounts", "Workshop").objects.create(name="Before")
+    workshop = Workshop.objects.create(name="Before")
     boat = {"kind": "Workboat", "length_m": 7, "notes": "flat by noon"}
-    job = apps.get_model("jobs", "Job").objects.create(workshop=workshop, name="Old", boat=boat)
+    job = apps.get_model("jobs", "Job").objects.create(
+        workshop_id=workshop.pk, name="Old", boat=boat
+    )
     variant = apps.get_model("jobs", "Variant").objects.create(job=job, name="As found", place=0)
     design = old.model_dump(mode="json")
     apps.get_model("jobs", "Revision").objects.create(
@@ -231,6 +235,7 @@ def test_the_audit_comes_back_with_a_change_where_it_is_asked_for(
     assert anna.post(path, body | {"base_revision": 2})["loads"] is None
     stranger = "00000000-0000-4000-8000-000000000000"
     anna.post(path, body | {"base_revision": 3, "loads_of": stranger}, 404)
+    assert job.survey.revisions.count() == 3  # what answers that nothing was found saves nothing
 
 
 def test_a_job_holds_a_bounded_number_of_photographs_and_variants(
@@ -269,7 +274,7 @@ def test_many_hands_on_one_survey_lose_nothing() -> None:
     """Eight people save at the same time, each another load: all are kept, none overwritten."""
     anna = make_person("anna")
     text = (DEMO / "marsh_wren.json").read_bytes()
-    job = import_job(anna.user.workshop, anna.user, parse_job_text(text))
+    job = import_job(anna.user.workshop, Writer(anna.user), parse_job_text(text))
     ids = [item.id for item in parse_job_text(text).survey.items][:8]
 
     def save(n: int) -> int:

@@ -28,6 +28,7 @@ from strom_engine.design import (
     Shunt,
     moves_itself,
 )
+from strom_engine.interruption import may_stop
 from strom_engine.reference import resistivity_ohm_mm2_per_m
 
 __all__ = [
@@ -132,6 +133,7 @@ def network(design: Design, positions: Mapping[str, str], moved: frozenset[str])
 def _network(
     design: Design, positions: tuple[tuple[str, str], ...], moved: frozenset[str]
 ) -> Network:
+    may_stop()
     nodes = nodes_of(design)
     conductors = (
         *_cable_conductors(design),

@@ -12,6 +12,7 @@ from strom_engine.circuit.results import ContactNow, ConverterNow, OperatingPoin
 from strom_engine.circuit.solved import Solved, solve_state
 from strom_engine.design import Automatic, Design, State, check_state, moves_itself
 from strom_engine.errors import computing
+from strom_engine.interruption import may_stop
 
 __all__ = ["operating_point"]
 
@@ -29,6 +30,7 @@ def operating_point(design: Design, state: State) -> OperatingPoint:
     parts when the circuit finds no rest, ComputationError where there is no solution in numbers.
     """
     state = check_state(design, state)
+    may_stop()
     with computing("the operating point"):
         return _found(design, state)
 

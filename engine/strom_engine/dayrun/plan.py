@@ -16,6 +16,7 @@ from strom_engine.errors import PlanError, Problem
 
 __all__ = [
     "MAX_DAYS",
+    "MAX_MOVES",
     "PLAN_VERSION",
     "BoatSpan",
     "EngineSpan",
@@ -34,6 +35,7 @@ __all__ = [
 
 PLAN_VERSION = 1
 MAX_DAYS = 200
+MAX_MOVES = 800
 # Longer plans are told of together with all else that is wrong with them.
 Hour = Annotated[float, Field(ge=0, le=1e6, allow_inf_nan=False)]
 Knots = Annotated[float, Field(ge=0, le=100, allow_inf_nan=False)]
@@ -126,7 +128,7 @@ class Plan(Frozen):
     wind: Annotated[tuple[WindSpan, ...], Field(max_length=400)] = ()
     boat: Annotated[tuple[BoatSpan, ...], Field(max_length=400)] = ()
     temperature: Annotated[tuple[TemperatureSpan, ...], Field(max_length=400)] = ()
-    moves: Annotated[tuple[Move, ...], Field(max_length=800)] = ()
+    moves: Annotated[tuple[Move, ...], Field(max_length=MAX_MOVES)] = ()
     emergency: dict[Identifier, str] = Field(default_factory=dict)
     soc: dict[Identifier, Share] = Field(default_factory=dict)
 

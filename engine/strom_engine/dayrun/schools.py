@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from typing import Literal
 
 from strom_engine.circuit.network import Network, network
-from strom_engine.dayrun.plan import Move, Occasion, Plan
+from strom_engine.dayrun.plan import MAX_MOVES, Move, Occasion, Plan
 from strom_engine.design import (
     Bank,
     DcDc,
@@ -22,6 +22,7 @@ from strom_engine.design import (
     switch_positions,
 )
 from strom_engine.design.state import switches
+from strom_engine.errors import PlanError, Problem
 
 __all__ = ["SCHOOLS", "Handling", "School", "SchoolId", "handling", "with_school"]
 
@@ -88,7 +89,10 @@ def handling(design: Design, school: SchoolId) -> Handling:
 
 
 def with_school(plan: Plan, design: Design, school: SchoolId) -> Plan:
-    """A plan with the moves of a school in place of its own; what a school cannot do is left."""
+    """A plan with the moves of a school in place of its own; what a school cannot do is left.
+
+    Raises PlanError where that makes more moves than a plan may have.
+    """
     way = handling(design, school)
     wanted: list[tuple[float, Positions, Occasion]] = []
     aboard = sorted((s.start_h, s.end_h) for s in plan.living)
@@ -106,7 +110,11 @@ def with_school(plan: Plan, design: Design, school: SchoolId) -> Plan:
         stop_h = min(plan.hours, span.end_h + AFTER_STOP_H)
         people = any(a <= span.end_h < b for a, b in aboard)
         wanted.append((stop_h, (way.rest | trip) if people else way.away, "stop"))
-    return plan.model_copy(update={"moves": tuple(_moves(wanted)), "emergency": way.emergency})
+    moves = tuple(_moves(wanted))
+    if len(moves) > MAX_MOVES:
+        text = f"handled so, {len(moves)} switches are turned; the longest plan has {MAX_MOVES}"
+        raise PlanError([Problem("engine", f"{text}: make it shorter")])
+    return plan.model_copy(update={"moves": moves, "emergency": way.emergency})
 
 
 def _joined(spans: Iterable[tuple[float, float]]) -> list[tuple[float, float]]:

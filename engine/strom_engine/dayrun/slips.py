@@ -14,6 +14,7 @@ from strom_engine.dayrun.outcome import Outcome
 from strom_engine.dayrun.plan import Move, Plan
 from strom_engine.design import Design, Selector, switch_positions
 from strom_engine.design.state import switches
+from strom_engine.errors import PlanError, Problem
 from strom_engine.survey import Survey, surveyed
 
 __all__ = [
@@ -26,6 +27,7 @@ __all__ = [
     "ranked",
 ]
 
+MAX_CASES = 400
 DELAY_H = 2.0
 SHORTEST_DELAY_H = 0.05
 ORDER: tuple[Rank, ...] = ("hazard", "stranded", "load_lost", "charge_lost", "none")
@@ -68,13 +70,22 @@ class Consequence:
 
 
 def possible_cases(design: Design, survey: Survey | None, plan: Plan) -> tuple[Case, ...]:
-    """Every move of a plan omitted, delayed and made the wrong way, and every part failing."""
+    """Every move of a plan omitted, delayed and made the wrong way, and every part failing.
+
+    Raises PlanError where that is more than is computed in one sweep.
+    """
     design = surveyed(design, survey)
     found = [c for n, move in enumerate(plan.moves) for c in _slips(design, plan, n, move)]
     found += [
         Case(f.key, "fault", f"From the beginning {f.words}.", fault=f)
         for f in possible_faults(design)
     ]
+    if len(found) > MAX_CASES:
+        text = (
+            f"{len(plan.moves)} moves and the parts of this scheme make {len(found)} cases; one "
+            f"sweep has {MAX_CASES} at most: take a shorter plan"
+        )
+        raise PlanError([Problem("moves", text)])
     return tuple(found)
 
 

@@ -17,6 +17,12 @@ from strom_engine.errors import DesignError, Problem
 __all__ = ["design_problems", "parse_design", "problems_from_pydantic", "suggest"]
 
 _COMPONENT: TypeAdapter[Any] = TypeAdapter(Component)  # Any: a union pydantic resolves by kind
+MOST = (
+    ("banks", ("bank",), 16),
+    ("sources", ("alternator", "charger", "solar", "generator", "inverter"), 24),
+    ("switches", ("selector", "dual_switch", "switch"), 40),
+    ("things that share charge", ("relay", "dcdc", "one_way", "isolator", "protection"), 24),
+)
 KINDS = tuple(sorted(_COMPONENT.json_schema()["discriminator"]["mapping"]))
 
 
@@ -110,11 +116,21 @@ def _reference_problems(raw: Mapping[str, Any]) -> list[Problem]:
             continue
         posts |= {f"{part.id}.{post}": polarity for post, polarity in part.posts().items()}
     return [
+        *_counts(parts),
         *_duplicates(raw),
         *_cable_ends(raw, posts, uncertain),
         *_parked(raw, posts),
         *_links(raw, parts),
     ]
+
+
+def _counts(parts: list[tuple[int, Mapping[str, Any]]]) -> Iterable[Problem]:
+    """Kinds of which there are more than any boat has, and than is computed in good time."""
+    counts = Counter(str(part.get("kind")) for _, part in parts)
+    for words, kinds, most in MOST:
+        count = sum(counts[kind] for kind in kinds)
+        if count > most:
+            yield Problem("components", f"{count} {words}; a design has {most} at most")
 
 
 def _duplicates(raw: Mapping[str, Any]) -> Iterable[Problem]:

@@ -9,6 +9,7 @@ lines run level in channels between the rows (left-edge tracks, A. Hashimoto and
 from __future__ import annotations
 
 from dataclasses import replace
+from functools import lru_cache
 from itertools import pairwise
 
 from strom_engine.design import Design
@@ -30,6 +31,7 @@ CHANNEL_MIN = 30.0
 BANK_ORDER = {"engine": 0, "house": 1, "thruster": 2, "other": 3}
 
 
+@lru_cache(maxsize=64)
 def lay_out(design: Design, side: Side = "pos") -> Layout:
     """Draw one side of a design. The same design gives the same drawing."""
     return _Drawing(design, side).finished()

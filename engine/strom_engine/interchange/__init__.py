@@ -18,6 +18,7 @@ from strom_engine.interchange.loads_csv import (
     read_loads,
 )
 from strom_engine.interchange.netlist import spice_netlist
+from strom_engine.interchange.proof import job_problems, survey_harms, variant_problems
 from strom_engine.interchange.runs_csv import ReadRuns, dump_runs, read_runs
 
 __all__ = [
@@ -31,6 +32,7 @@ __all__ = [
     "dump_job",
     "dump_loads",
     "dump_runs",
+    "job_problems",
     "job_schema",
     "parse_job",
     "parse_job_text",
@@ -38,4 +40,6 @@ __all__ = [
     "read_loads",
     "read_runs",
     "spice_netlist",
+    "survey_harms",
+    "variant_problems",
 ]

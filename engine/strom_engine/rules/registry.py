@@ -6,7 +6,7 @@ from collections.abc import Callable, Iterable
 from functools import lru_cache
 
 from strom_engine.design import Design
-from strom_engine.errors import StromError, computing
+from strom_engine.errors import StromError, TooLargeError, computing
 from strom_engine.rules import (
     banks,
     breaking,
@@ -72,6 +72,8 @@ def _of_rule(rule: Rule, check: Check, context: Context) -> list[Finding]:
     try:
         with computing(f"rule {rule.id}"):
             return list(check(context))
+    except TooLargeError:
+        raise
     except StromError as error:
         return [not_computed(rule, str(error))]
 

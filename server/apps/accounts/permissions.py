@@ -1,11 +1,22 @@
-"""Who may use the API."""
+"""Who may use the API, and who writes."""
+
+from dataclasses import dataclass
+from uuid import UUID
 
 from django.http import HttpRequest
 from ninja.security import SessionAuth
 
 from apps.accounts.models import User, Workshop
 
-__all__ = ["MemberAuth", "member", "workshop_of"]
+__all__ = ["MemberAuth", "Writer", "member", "workshop_of", "writer"]
+
+
+@dataclass(frozen=True)
+class Writer:
+    """Who saves something, and in which window on which device; None is the program itself."""
+
+    person: User | None = None
+    window: UUID | None = None
 
 
 class MemberAuth(SessionAuth):
@@ -23,6 +34,15 @@ def member(request: HttpRequest) -> User:
     user = request.user
     assert isinstance(user, User)  # MemberAuth has seen to it
     return user
+
+
+def writer(request: HttpRequest) -> Writer:
+    """The person behind an authenticated request, and the window that it names."""
+    try:
+        window = UUID(request.headers.get("Strom-Window", ""))
+    except ValueError:
+        window = None
+    return Writer(member(request), window)
 
 
 def workshop_of(request: HttpRequest) -> Workshop:

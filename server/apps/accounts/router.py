@@ -4,7 +4,7 @@ from django.conf import settings
 from django.core.exceptions import PermissionDenied
 from django.http import HttpRequest
 from ninja import Router
-from ninja.errors import AuthenticationError
+from ninja.errors import AuthenticationError, HttpError
 from ninja.utils import check_csrf
 
 from apps.accounts import actions
@@ -39,7 +39,11 @@ def session(request: HttpRequest) -> SessionOut:
 def sign_in(request: HttpRequest, payload: Credentials) -> SessionOut:
     """Sign in."""
     _require_csrf(request)
-    if not actions.sign_in(request, payload.username, payload.password):
+    try:
+        known = actions.sign_in(request, payload.username, payload.password)
+    except actions.TooManyAttemptsError as error:
+        raise HttpError(429, str(error)) from None
+    if not known:
         raise AuthenticationError
     return _session(request)
 

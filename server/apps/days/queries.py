@@ -63,7 +63,7 @@ __all__ = [
 
 def get_study(workshop: Workshop, study_id: UUID) -> Study:
     """A study of a workshop. Raises Http404, too for one that an older engine made."""
-    studies = Study.objects.of_today().filter(job__workshop=workshop)
+    studies = Study.objects.of_today().filter(job__workshop=workshop, job__binned__isnull=True)
     related = ("job__survey", "variant__job__survey", "plan", "author")
     return get_object_or_404(studies.select_related(*related), pk=study_id)
 

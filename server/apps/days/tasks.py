@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from django.db import close_old_connections
+from django.db import InterfaceError, OperationalError, close_old_connections
+from procrastinate import RetryStrategy
 from procrastinate.contrib.django import app
 
 from apps.days.work import live_piece
@@ -14,7 +15,11 @@ SILENT_S = 30.0
 DAY_FIRST = 10
 
 
-@app.task(name="days.live", queue="days")
+# A piece whose database went away under it is done again; what else fails is its own matter.
+AGAIN = RetryStrategy(max_attempts=20, wait=5, retry_exceptions={OperationalError, InterfaceError})
+
+
+@app.task(name="days.live", queue="days", retry=AGAIN)
 def live(piece_id: int) -> None:
     """Live through one piece."""
     close_old_connections()

@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
+import logging
 import time
 from typing import Any
 
-from django.db import transaction
+from django.db import InterfaceError, OperationalError, transaction
 from pydantic import TypeAdapter
 from strom_engine.dayrun import (
     DaySheet,
@@ -19,7 +20,7 @@ from strom_engine.dayrun import (
     kept_moments,
     outcome_of,
 )
-from strom_engine.errors import StromError
+from strom_engine.errors import StromError, TooLargeError
 from strom_engine.rules import Finding, Lived, day_findings
 from strom_engine.survey import Survey, surveyed
 
@@ -35,6 +36,9 @@ MOMENTS: TypeAdapter[KeptMoments] = TypeAdapter(KeptMoments)
 OUTCOME: TypeAdapter[Outcome] = TypeAdapter(Outcome)
 FINDINGS: TypeAdapter[tuple[Finding, ...]] = TypeAdapter(tuple[Finding, ...])
 TELL_EVERY_S = 0.4
+MOST_S = 300.0
+FAILED_WORDS = "the program failed on this day, and the failure was noted"
+_log = logging.getLogger(__name__)
 
 
 class CancelledError(Exception):
@@ -58,6 +62,12 @@ def live_piece(piece_id: int) -> None:
         _keep(piece, Status.CANCELLED)
     except StromError as error:
         _keep(piece, Status.FAILED, problem=str(error))
+    except (OperationalError, InterfaceError):
+        raise  # the database is away: the queue takes the piece up again
+    except Exception:
+        # Whatever it is, a piece that cannot be done ends, and says so.
+        _log.exception("piece %s of study %s failed", piece.pk, piece.study_id)
+        _keep(piece, Status.FAILED, problem=FAILED_WORDS)
 
 
 def _lived(piece: Piece) -> tuple[Any, Any]:
@@ -93,12 +103,18 @@ class _Telling:
     def __init__(self, piece: Piece) -> None:
         self._piece = piece
         self._next = 0.0
+        self._ends = time.monotonic() + MOST_S
 
     def tell(self, share: float) -> None:
         now = time.monotonic()
         if now < self._next:
             return
         self._next = now + TELL_EVERY_S
+        if now > self._ends:
+            raise TooLargeError(
+                f"stopped after {MOST_S:g} s, when {share:.0%} of this plan was computed: make it "
+                "shorter, or look for gear that opens and closes without end"
+            )
         wanted = Study.objects.filter(pk=self._piece.study_id).exclude(status=Status.CANCELLED)
         if not wanted.exists():
             raise CancelledError

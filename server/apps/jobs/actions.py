@@ -4,19 +4,23 @@ from __future__ import annotations
 
 from uuid import UUID
 
+from config.problems import ConflictError
 from django.db import transaction
+from django.db.models import Max
 from django.shortcuts import get_object_or_404
+from django.utils import timezone
 from pydantic import ValidationError
 from strom_engine.design import AddPart, SwapPart
 from strom_engine.design.edits import gather_on_bus, insert_part, swap_part
 from strom_engine.design.validation import problems_from_pydantic
-from strom_engine.errors import ChangeError, Problem
-from strom_engine.interchange import JobFile, VariantFile
+from strom_engine.errors import ChangeError, DesignError, Problem
+from strom_engine.interchange import JobFile, VariantFile, job_problems, variant_problems
 from strom_engine.patterns import pattern_change, pattern_design, pattern_named
 from strom_engine.runs import Stock
 from strom_engine.survey import FoundKind, FoundSwitching, found_part, new_boat
 
-from apps.accounts.models import User, Workshop
+from apps.accounts.models import Workshop
+from apps.accounts.permissions import Writer
 from apps.jobs import history
 from apps.jobs.documents import head_design, head_survey
 from apps.jobs.found import all_findings
@@ -25,10 +29,12 @@ from apps.jobs.models import Job, JobSurvey, KeptRevision, Variant, Waiver
 __all__ = [
     "add_found_part",
     "apply_pattern",
+    "bin_job",
     "copy_variant",
     "edit",
     "import_job",
     "new_job",
+    "rename_job",
     "set_stock",
     "waive",
     "withdraw_waiver",
@@ -37,34 +43,42 @@ __all__ = [
 MAX_VARIANTS = 20
 
 
-def import_job(workshop: Workshop, author: User | None, file: JobFile) -> Job:
-    """Save a job with its survey and all its variants, or nothing."""
-    return _save_job(workshop, author, file, "Brought in" if author else "Loaded")
+def import_job(workshop: Workshop, writer: Writer, file: JobFile) -> Job:
+    """Save a job with its survey and all its variants, or nothing.
+
+    Raises DesignError for variants that could not be worked with.
+    """
+    problems = job_problems(file)
+    if problems:
+        raise DesignError(problems)
+    return _save_job(workshop, writer, file, "Brought in" if writer.person else "Loaded")
 
 
 def new_job(
-    workshop: Workshop, author: User, name: str, kind: str, switching: FoundSwitching
+    workshop: Workshop, writer: Writer, name: str, kind: str, switching: FoundSwitching
 ) -> Job:
     """A boat entered from nothing, with usual figures of its kind, all marked as assumed."""
     survey, design = new_boat(kind, switching)
     as_found = VariantFile(name="As found", design=design)
     file = JobFile(name=name, survey=survey, variants=(as_found,))
-    return _save_job(workshop, author, file, "Entered with usual figures")
+    return _save_job(workshop, writer, file, "Entered with usual figures")
 
 
-def _save_job(workshop: Workshop, author: User | None, file: JobFile, words: str) -> Job:
+def _save_job(workshop: Workshop, writer: Writer, file: JobFile, words: str) -> Job:
     with transaction.atomic():
         job = Job.objects.create(workshop=workshop, name=file.name)
-        history.begin(JobSurvey.objects.create(job=job), author, words, file.survey)
+        history.begin(JobSurvey.objects.create(job=job), writer, words, file.survey)
         for place, item in enumerate(file.variants):
             variant = Variant.objects.create(
                 job=job, name=item.name, place=place, chosen=item.chosen
             )
-            history.begin(variant, author, words, item.design)
+            history.begin(variant, writer, words, item.design)
     return job
 
 
-def copy_variant(variant: Variant, author: User, name: str, pattern: str | None = None) -> Variant:
+def copy_variant(
+    variant: Variant, writer: Writer, name: str, pattern: str | None = None
+) -> Variant:
     """A new variant that starts as another one stands, or rewired as a pattern.
 
     Raises ChangeError.
@@ -84,18 +98,23 @@ def copy_variant(variant: Variant, author: User, name: str, pattern: str | None 
             chosen = pattern_named(pattern)
             design = pattern_design(design, chosen, head_survey(variant))
             words = f"{variant.name} rewired as: {chosen.name}"
-        history.begin(made, author, words, design)
+            problems = variant_problems(design, head_survey(variant), "pattern")
+            if problems:
+                raise ChangeError(problems[0].message, tuple(problems))
+        history.begin(made, writer, words, design)
         variant.job.save(update_fields=["changed"])
     return made
 
 
-def apply_pattern(variant: Variant, author: User, base: int, pattern: str) -> KeptRevision:
+def apply_pattern(variant: Variant, writer: Writer, base: int, pattern: str) -> KeptRevision:
     """Rewire a variant as a pattern. Raises ChangeError where that does not fit."""
     named = pattern_change(head_design(variant), pattern_named(pattern), head_survey(variant))
-    return history.change(variant, author, base, named.model_dump(mode="json"))
+    return history.change(variant, writer, base, named.model_dump(mode="json"))
 
 
-def edit(variant: Variant, author: User, base: int, what: str, at: str, kind: str) -> KeptRevision:
+def edit(
+    variant: Variant, writer: Writer, base: int, what: str, at: str, kind: str
+) -> KeptRevision:
     """An edit worked out by the engine: insert, swap or gather. Raises ChangeError."""
     design = head_design(variant)
     named: AddPart | SwapPart
@@ -105,12 +124,12 @@ def edit(variant: Variant, author: User, base: int, what: str, at: str, kind: st
         named = swap_part(design, at, kind)
     else:
         named = gather_on_bus(design, at, kind)
-    return history.change(variant, author, base, named.model_dump(mode="json"))
+    return history.change(variant, writer, base, named.model_dump(mode="json"))
 
 
 def add_found_part(
     variant: Variant,
-    author: User,
+    writer: Writer,
     base: int,
     kind: FoundKind,
     found: tuple[str, str | None, str | None],
@@ -120,41 +139,86 @@ def add_found_part(
     ``found``: its name, its place, and the bank it lands on.
     """
     named = found_part(head_design(variant), kind, *found)
-    return history.change(variant, author, base, named.model_dump(mode="json"))
+    return history.change(variant, writer, base, named.model_dump(mode="json"))
 
 
-def waive(variant: Variant, author: User, finding: str, reason: str) -> Waiver:
-    """Waive a finding of a variant. Raises ChangeError for one that is not found there."""
+def waive(variant: Variant, writer: Writer, finding: str, reason: str, base: int = 0) -> Waiver:
+    """Waive a finding of a variant, or give another reason for a waiver.
+
+    ``base`` is the revision of the waiver that was looked at, 0 where there was none. Raises
+    ChangeError for a finding that is not there, ConflictError where somebody was quicker.
+    """
     found = all_findings(variant)
     one = next((f for f in found if f.key == finding), None)
     if one is None:
         text = "this is not found in the variant as it stands"
         raise ChangeError(text, (Problem("finding", text),))
-    made, _ = Waiver.objects.update_or_create(
-        variant=variant,
-        finding=finding,
-        defaults={
-            "rule": one.rule,
-            "severity": one.severity,
-            "title": one.title,
-            "reason": reason,
-            "author": author,
-        },
-    )
+    with transaction.atomic():
+        Variant.objects.select_for_update().get(pk=variant.pk)
+        _end_waiver(variant, finding, base)
+        newest = variant.waivers.filter(finding=finding).aggregate(newest=Max("revision"))
+        made: Waiver = variant.waivers.create(
+            finding=finding,
+            rule=one.rule,
+            severity=one.severity,
+            title=one.title,
+            reason=reason,
+            revision=(newest["newest"] or 0) + 1,
+            author=writer.person,
+        )
     return made
 
 
 def withdraw_waiver(variant: Variant, waiver_id: UUID) -> None:
-    """Take a waiver back, or 404."""
-    get_object_or_404(variant.waivers, pk=waiver_id).delete()
+    """Take a waiver back, or 404. Raises ConflictError for one that has ended meanwhile."""
+    waiver = get_object_or_404(variant.waivers, pk=waiver_id)
+    with transaction.atomic():
+        Variant.objects.select_for_update().get(pk=variant.pk)
+        _end_waiver(variant, waiver.finding, waiver.revision)
 
 
-def set_stock(workshop: Workshop, body: bytes) -> None:
-    """Keep another stock. Raises ChangeError with every problem."""
-    try:
-        stock = Stock.model_validate_json(body)
-    except ValidationError as error:
-        problems = tuple(problems_from_pydantic(error))
-        raise ChangeError(str(problems[0]), problems) from None
-    workshop.stock = stock.model_dump(mode="json")
-    workshop.save(update_fields=["stock"])
+def _end_waiver(variant: Variant, finding: str, base: int) -> None:
+    """End the waiver of a finding that stands now, which must be the one that was looked at."""
+    standing = variant.waivers.filter(finding=finding, ended=None).first()
+    if (standing.revision if standing else 0) != base:
+        words = f"now it says: {standing.reason}" if standing else "it was withdrawn"
+        raise ConflictError(f"This waiver was changed in between; {words}. Look at it first.")
+    if standing is not None:
+        standing.ended = timezone.now()
+        standing.save(update_fields=["ended"])
+
+
+def set_stock(workshop: Workshop, writer: Writer, base: int, raw: object) -> None:
+    """Keep another stock; None is every usual size.
+
+    Raises ChangeError with every problem, ConflictError where somebody was quicker.
+    """
+    document = None
+    if raw is not None:
+        try:
+            document = Stock.model_validate(raw).model_dump(mode="json")
+        except ValidationError as error:
+            problems = tuple(problems_from_pydantic(error, "stock."))
+            raise ChangeError(str(problems[0]), problems) from None
+    with transaction.atomic():
+        kept = Workshop.objects.select_for_update().get(pk=workshop.pk)
+        if kept.stock_revision != base:
+            raise ConflictError("The stock was changed in between: look at it, then change it.")
+        if not kept.stocks.exists():
+            kept.stocks.create(number=base, document=kept.stock)
+        kept.stock, kept.stock_revision = document, base + 1
+        kept.save(update_fields=["stock", "stock_revision"])
+        kept.stocks.create(number=base + 1, document=document, author=writer.person)
+    workshop.stock, workshop.stock_revision = kept.stock, kept.stock_revision
+
+
+def rename_job(job: Job, name: str) -> None:
+    """Give a job another name."""
+    job.name = name
+    job.save(update_fields=["name", "changed"])
+
+
+def bin_job(job: Job, *, binned: bool) -> None:
+    """Put a job into the bin, or take it out again."""
+    job.binned = timezone.now() if binned else None
+    job.save(update_fields=["binned"])

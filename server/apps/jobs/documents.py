@@ -7,7 +7,10 @@ from collections.abc import Callable, Hashable
 from threading import Lock
 from typing import Any, Generic, TypeVar
 
+from pydantic import ValidationError
 from strom_engine.design import Design
+from strom_engine.design.validation import problems_from_pydantic
+from strom_engine.errors import DocumentError
 from strom_engine.runs import Stock, default_stock
 from strom_engine.survey import Survey, surveyed
 
@@ -61,11 +64,16 @@ def remember(saved: Variant | JobSurvey, number: int, document: Design | Survey)
 
 
 def document_at(saved: Variant | JobSurvey, number: int) -> Any:  # Any: of either sort
-    """The document of a revision."""
+    """The document of a revision. Raises DocumentError for one that cannot be read any more."""
     found = _documents.get((saved.pk, number))
     if found is None:
         raw = saved.revisions.values_list("document", flat=True).get(number=number)
-        found = READERS[type(saved)](raw)
+        try:
+            found = READERS[type(saved)](raw)
+        except ValidationError as error:
+            problems = problems_from_pydantic(error)
+            words = f"cannot be read as it was saved: {problems[0]}"
+            raise DocumentError(words, tuple(problems)) from None
         remember(saved, number, found)
     return found
 
@@ -88,7 +96,12 @@ def stock_of(variant: Variant) -> Stock:
     raw = variant.job.workshop.stock
     if raw is None:
         return default_stock(head_survey(variant).practice.sizes)
-    return Stock.model_validate(raw)
+    try:
+        return Stock.model_validate(raw)
+    except ValidationError as error:
+        raise DocumentError(
+            f"the stock cannot be read: {problems_from_pydantic(error)[0]}"
+        ) from None
 
 
 def surveyed_design(variant: Variant) -> Design:

@@ -10,12 +10,14 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Any
+from uuid import UUID
 
 from config.problems import ConflictError
 from django.db import transaction
 from django.db.models import Max
 from strom_engine.design import Design, apply_change, change_from, change_words, touched
-from strom_engine.errors import ChangeError
+from strom_engine.errors import ChangeError, Problem
+from strom_engine.interchange import survey_harms, variant_problems
 from strom_engine.survey import (
     Survey,
     apply_survey_change,
@@ -24,8 +26,8 @@ from strom_engine.survey import (
     survey_touched,
 )
 
-from apps.accounts.models import User
-from apps.jobs.documents import document_at, remember
+from apps.accounts.permissions import Writer
+from apps.jobs.documents import document_at, head_survey, remember
 from apps.jobs.models import JobSurvey, KeptRevision, Variant
 
 __all__ = ["begin", "change", "redo", "restore", "revision", "shown", "undo"]
@@ -64,13 +66,17 @@ class _Step:
     shows: int | None = None
 
 
-def begin(saved: Saved, author: User | None, words: str, document: Document) -> KeptRevision:
+def begin(saved: Saved, writer: Writer, words: str, document: Document) -> KeptRevision:
     """Save the first state of a new document."""
-    return _save(saved, author, _Step(Kind.IMPORT, words, document))
+    return _save(saved, writer, _Step(Kind.IMPORT, words, document))
 
 
-def change(saved: Saved, author: User, base: int, raw: object) -> KeptRevision:
-    """Apply a named change made on a revision. Raises ChangeError, ConflictError."""
+def change(saved: Saved, writer: Writer, base: int, raw: object) -> KeptRevision:
+    """Apply a named change made on a revision. Raises ChangeError, ConflictError.
+
+    What the same window saved before is what the person saw when making this change, and never
+    clashes with it.
+    """
     ways = _WAYS[type(saved)]
     named = ways.read_change(raw)
     with transaction.atomic():
@@ -81,17 +87,17 @@ def change(saved: Saved, author: User, base: int, raw: object) -> KeptRevision:
         if base == head.number:
             changed = ways.apply(mine, named)
         else:
-            changed = _rebased(saved, base, head, named)
+            changed = _rebased(saved, base, head, named, writer.window)
         if changed is not None:
             step = _Step(Kind.CHANGE, words, changed, undo_to=head.number, change=named)
-            return _append(saved, author, step)
+            return _append(saved, writer, step)
         aside = ways.apply(mine, named)
         step = _Step(Kind.ASIDE, f"Kept aside: {words}", aside, undo_to=head.number)
-        kept = _save(saved, author, step)
+        kept = _save(saved, writer, step)
     raise _conflict(saved, base, head, kept)
 
 
-def undo(saved: Saved, author: User, base: int) -> KeptRevision:
+def undo(saved: Saved, writer: Writer, base: int) -> KeptRevision:
     """Show again the state before the newest change."""
     with transaction.atomic():
         head = _lock_at(saved, base)
@@ -99,10 +105,10 @@ def undo(saved: Saved, author: User, base: int) -> KeptRevision:
             raise ChangeError("there is nothing left to undo")
         target = revision(saved, head.undo_to)
         step = _back_to(saved, target, Kind.UNDO, f"Undid: {shown(saved, head).words}", head.number)
-        return _append(saved, author, step)
+        return _append(saved, writer, step)
 
 
-def redo(saved: Saved, author: User, base: int) -> KeptRevision:
+def redo(saved: Saved, writer: Writer, base: int) -> KeptRevision:
     """Bring back what the last undo took away."""
     with transaction.atomic():
         head = _lock_at(saved, base)
@@ -110,17 +116,17 @@ def redo(saved: Saved, author: User, base: int) -> KeptRevision:
             raise ChangeError("there is nothing to redo")
         target = revision(saved, head.redo_to)
         words = f"Did again: {shown(saved, target).words}"
-        return _append(saved, author, _back_to(saved, target, Kind.REDO, words, target.redo_to))
+        return _append(saved, writer, _back_to(saved, target, Kind.REDO, words, target.redo_to))
 
 
-def restore(saved: Saved, author: User, base: int, number: int) -> KeptRevision:
+def restore(saved: Saved, writer: Writer, base: int, number: int) -> KeptRevision:
     """Make an earlier or a kept-aside state the newest one."""
     with transaction.atomic():
         head = _lock_at(saved, base)
         target = revision(saved, number)
         words = f"Went back to version {number}: {target.words}"
         document = document_at(saved, number)
-        return _append(saved, author, _Step(Kind.RESTORE, words, document, undo_to=head.number))
+        return _append(saved, writer, _Step(Kind.RESTORE, words, document, undo_to=head.number))
 
 
 def shown(saved: Saved, at: KeptRevision) -> KeptRevision:
@@ -143,11 +149,15 @@ def _back_to(
     return _Step(kind, words, document, target.undo_to, redo_to, shows=target.shows)
 
 
-def _rebased(saved: Saved, base: int, head: KeptRevision, named: Any) -> Document | None:
+def _rebased(
+    saved: Saved, base: int, head: KeptRevision, named: Any, window: UUID | None
+) -> Document | None:
     """The newest document with a change applied; None when that clashes with what came since."""
     ways = _WAYS[type(saved)]
     mine = ways.touched(named)
     for since in _since(saved, base, head.number):
+        if window is not None and since.window == window:
+            continue
         # What was no named change may have touched anything.
         if since.kind != Kind.CHANGE or ways.touched(ways.read_change(since.change)) & mine:
             return None
@@ -177,8 +187,9 @@ def _since(saved: Saved, base: int, head: int) -> list[KeptRevision]:
     return list(between.exclude(kind=Kind.ASIDE).defer("document"))
 
 
-def _append(saved: Saved, author: User, step: _Step) -> KeptRevision:
-    made = _save(saved, author, step)
+def _append(saved: Saved, writer: Writer, step: _Step) -> KeptRevision:
+    _prove(saved, step.document)
+    made = _save(saved, writer, step)
     type(saved).objects.filter(pk=saved.pk).update(head=made.number)
     saved.head = made.number
     saved.job.save(update_fields=["changed"])
@@ -186,7 +197,29 @@ def _append(saved: Saved, author: User, step: _Step) -> KeptRevision:
     return made
 
 
-def _save(saved: Saved, author: User | None, step: _Step) -> KeptRevision:
+def _prove(saved: Saved, document: Any) -> None:
+    """Refuse a document that could not be worked with, unless the one before could not be either.
+
+    Any: of either sort. Raises ChangeError.
+    """
+    before = document_at(saved, saved.head)
+    if isinstance(saved, Variant):
+        survey = head_survey(saved)
+        problems = variant_problems(document, survey, "design")
+        if problems and variant_problems(before, survey, "design"):
+            return
+    else:
+        problems = []
+        for variant in saved.job.variants.all():
+            design = document_at(variant, variant.head)
+            why = survey_harms(design, before, document)
+            if why is not None:
+                problems.append(Problem(f"variant {variant.name}", why))
+    if problems:
+        raise ChangeError(problems[0].message, tuple(problems))
+
+
+def _save(saved: Saved, writer: Writer, step: _Step) -> KeptRevision:
     newest = saved.revisions.aggregate(newest=Max("number"))["newest"] or 0
     number = int(newest) + 1
     made: KeptRevision = saved.revisions.create(
@@ -198,7 +231,8 @@ def _save(saved: Saved, author: User | None, step: _Step) -> KeptRevision:
         document=step.document.model_dump(mode="json"),
         undo_to=step.undo_to,
         redo_to=step.redo_to,
-        author=author,
+        author=writer.person,
+        window=writer.window,
     )
     return made
 

@@ -20,13 +20,14 @@ __all__ = [
 
 
 class Job(models.Model):
-    """One boat's work."""
+    """One boat's work. ``binned`` is when it was put into the bin; from there it comes back."""
 
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
     workshop = models.ForeignKey(Workshop, on_delete=models.PROTECT, related_name="jobs")
     name = models.CharField(max_length=120)
     created = models.DateTimeField(auto_now_add=True)
     changed = models.DateTimeField(auto_now=True)
+    binned = models.DateTimeField(null=True, db_index=True)
 
     class Meta:
         ordering = ("-changed", "name")
@@ -77,7 +78,8 @@ class KeptRevision(models.Model):
     ``shows`` is the number of the revision whose state this one shows: its own, or after an
     undo or redo that of the change, import or restore it went to. ``undo_to`` is the revision
     whose state an undo from here shows again, ``redo_to`` the one that a redo brings back.
-    A revision of kind ``aside`` lost a clash and was kept.
+    A revision of kind ``aside`` lost a clash and was kept. ``window`` is the one, on whatever
+    device, that it was made in.
     """
 
     class Kind(models.TextChoices):
@@ -99,6 +101,7 @@ class KeptRevision(models.Model):
     undo_to = models.PositiveIntegerField(null=True)
     redo_to = models.PositiveIntegerField(null=True)
     author = models.ForeignKey(User, null=True, on_delete=models.SET_NULL)
+    window = models.UUIDField(null=True)
     created = models.DateTimeField(auto_now_add=True)
 
     class Meta:
@@ -135,7 +138,8 @@ class SurveyRevision(KeptRevision):
 class Waiver(models.Model):
     """A finding that somebody answers for, with the reason; kept, dated, and printed.
 
-    It lapses when the finding becomes graver than it was when it was waived.
+    It lapses when the finding becomes graver than it was when it was waived. A row never changes:
+    another reason is another row with the next ``revision``, and the one before has ``ended``.
     """
 
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
@@ -145,13 +149,17 @@ class Waiver(models.Model):
     severity = models.CharField(max_length=12)
     title = models.TextField()
     reason = models.TextField()
+    revision = models.PositiveIntegerField(default=1)
     author = models.ForeignKey(User, null=True, on_delete=models.SET_NULL)
     created = models.DateTimeField(auto_now_add=True)
+    ended = models.DateTimeField(null=True)
 
     class Meta:
         ordering = ("created",)
         constraints = (
-            models.UniqueConstraint(fields=("variant", "finding"), name="waiver_of_finding"),
+            models.UniqueConstraint(
+                fields=("variant", "finding", "revision"), name="waiver_revision"
+            ),
         )
 
     def __str__(self) -> str:

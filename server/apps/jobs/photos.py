@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import io
 import warnings
+from threading import Lock
 from typing import NoReturn
 from uuid import UUID
 
@@ -20,15 +21,26 @@ __all__ = ["add_photo", "get_photo", "photo_out", "photos_of"]
 
 SAFE = ("JPEG", "PNG", "WEBP")
 LONG_SIDE = 1600
-MAX_PIXELS = 60_000_000
+# A JPEG is read at a fraction of its size; the others are unpacked whole, 4 bytes a pixel.
+MAX_PIXELS = {"JPEG": 80_000_000, "PNG": 25_000_000, "WEBP": 25_000_000}
+PATIENCE_S = 20.0
+# Unpacking takes memory: one picture at a time in each process.
+_unpacking = Lock()
 MAX_PHOTOS = 24
 QUALITY = 82
 
 
 def add_photo(job: Job, author: User, data: bytes, caption: str) -> Photo:
     """Keep a photograph. Raises StromError that says why it is none or one too many."""
-    picture = _scaled(data)
+    if not _unpacking.acquire(timeout=PATIENCE_S):
+        _refuse("other pictures are being read just now; send it again in a minute")
+    try:
+        picture = _scaled(data)
+    finally:
+        _unpacking.release()
     out = io.BytesIO()
+    # Comments and all else that a picture can carry would be written too.
+    picture.info.clear()
     picture.save(out, "JPEG", quality=QUALITY, optimize=True)
     with transaction.atomic():
         Job.objects.select_for_update().get(pk=job.pk)
@@ -50,15 +62,16 @@ def _scaled(data: bytes) -> Image.Image:
         with warnings.catch_warnings():
             warnings.simplefilter("error", Image.DecompressionBombWarning)
             picture = Image.open(io.BytesIO(data), formats=SAFE)
-            if picture.width * picture.height > MAX_PIXELS:
-                _refuse(f"the picture has more than {MAX_PIXELS // 1_000_000} million pixels")
+            most = MAX_PIXELS[picture.format or "PNG"]
+            if picture.width * picture.height > most:
+                _refuse(f"the picture has more than {most // 1_000_000} million pixels")
             picture.draft("RGB", (LONG_SIDE, LONG_SIDE))
             upright = ImageOps.exif_transpose(picture).convert("RGB")
+            upright.thumbnail((LONG_SIDE, LONG_SIDE))
     except UnidentifiedImageError:
         _refuse("not a photograph that can be read: JPEG, PNG or WebP are")
     except (OSError, SyntaxError, ValueError, Image.DecompressionBombError, Warning) as error:
         _refuse(f"the picture is damaged: {error}")
-    upright.thumbnail((LONG_SIDE, LONG_SIDE))
     return upright
 
 
@@ -73,7 +86,7 @@ def photos_of(job: Job) -> list[PhotoOut]:
 
 def get_photo(workshop: Workshop, photo_id: UUID) -> Photo:
     """A photograph of this workshop, or 404."""
-    return get_object_or_404(Photo, pk=photo_id, job__workshop=workshop)
+    return get_object_or_404(Photo, pk=photo_id, job__workshop=workshop, job__binned__isnull=True)
 
 
 def photo_out(photo: Photo) -> PhotoOut:

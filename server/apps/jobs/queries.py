@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import logging
 from datetime import datetime
 from typing import TypedDict
 from uuid import UUID
@@ -12,6 +13,7 @@ from strom_engine.circuit import bench, position_card
 from strom_engine.design import State, switch_positions
 from strom_engine.design.state import switches
 from strom_engine.drawing import lay_out
+from strom_engine.errors import StromError
 from strom_engine.interchange import JobFile, VariantFile
 from strom_engine.rules import RULES, Finding, findings, safe
 from strom_engine.rules.finding import CONFIRM
@@ -31,6 +33,7 @@ from apps.jobs.found import all_findings, own_findings
 from apps.jobs.models import Job, JobSurvey, Variant, Waiver
 from apps.jobs.schemas import (
     BenchOut,
+    BoatOut,
     FindingsOut,
     JobOut,
     PositionsOut,
@@ -59,24 +62,31 @@ __all__ = [
 ]
 
 
-def jobs_of(workshop: Workshop) -> list[JobOut]:
-    """All jobs of a workshop, the one changed last first."""
-    jobs = Job.objects.filter(workshop=workshop).select_related("survey", "workshop")
+_log = logging.getLogger(__name__)
+
+
+def jobs_of(workshop: Workshop, *, binned: bool = False) -> list[JobOut]:
+    """All jobs of a workshop, or those in its bin, the one changed last first."""
+    jobs = Job.objects.filter(workshop=workshop, binned__isnull=not binned)
+    jobs = jobs.select_related("survey", "workshop")
     variants = Variant.objects.select_related("job__survey", "job__workshop")
-    variants = variants.prefetch_related("waivers").order_by("place")
+    standing = Prefetch("waivers", queryset=Waiver.objects.filter(ended=None))
+    variants = variants.prefetch_related(standing).order_by("place")
     return [job_out(job) for job in jobs.prefetch_related(Prefetch("variants", queryset=variants))]
 
 
-def get_job(workshop: Workshop, job_id: UUID) -> Job:
-    """A job of this workshop, or 404."""
+def get_job(workshop: Workshop, job_id: UUID, *, binned: bool = False) -> Job:
+    """A job of this workshop, or 404; one in the bin only where that is asked for."""
     jobs = Job.objects.select_related("survey", "workshop")
-    return get_object_or_404(jobs, pk=job_id, workshop=workshop)
+    return get_object_or_404(jobs, pk=job_id, workshop=workshop, binned__isnull=not binned)
 
 
 def get_variant(workshop: Workshop, variant_id: UUID) -> Variant:
     """A variant of this workshop, or 404."""
     variants = Variant.objects.select_related("job__survey", "job__workshop")
-    return get_object_or_404(variants, pk=variant_id, job__workshop=workshop)
+    return get_object_or_404(
+        variants, pk=variant_id, job__workshop=workshop, job__binned__isnull=True
+    )
 
 
 def variant_of(job: Job, variant_id: UUID) -> Variant:
@@ -87,35 +97,51 @@ def variant_of(job: Job, variant_id: UUID) -> Variant:
 
 
 def job_out(job: Job) -> JobOut:
-    """A job as its card shows it."""
-    survey = document_at(job.survey, job.survey.head)
-    boat = {"kind": survey.boat.kind, "length_m": survey.boat.length_m}
-    return JobOut.model_validate(
-        {
-            "id": job.pk,
-            "name": job.name,
-            "boat": boat | {"notes": survey.use.complaint or survey.boat.notes},
-            "changed": job.changed,
-            "variants": [_variant_out(v) for v in job.variants.all()],
-        }
+    """A job as its card shows it; what cannot be read or computed says why, and stays alone."""
+    boat = None
+    try:
+        survey = document_at(job.survey, job.survey.head)
+        notes = survey.use.complaint or survey.boat.notes
+        boat = BoatOut(kind=survey.boat.kind, length_m=survey.boat.length_m, notes=notes)
+    except Exception as error:  # whatever it is, the other jobs are shown
+        _log.exception("the survey of job %s cannot be read", job.pk)
+        boat = BoatOut(kind=f"Its survey {_why(error)}", length_m=0.0, notes="")
+    return JobOut(
+        id=job.pk,
+        name=job.name,
+        boat=boat,
+        changed=job.changed,
+        binned=job.binned,
+        variants=[_variant_out(v) for v in job.variants.all()],
     )
 
 
 def _variant_out(variant: Variant) -> VariantOut:
-    waivers = variant.waivers.all()
-    found = [
-        f
-        for f in findings(head_design(variant), head_survey(variant), stock_of(variant))
-        if not any(waived(waiver, f) for waiver in waivers)
-    ]
-    return VariantOut(
+    out = VariantOut(
         id=variant.pk,
         name=variant.name,
         chosen=variant.chosen,
         revision=variant.head,
-        worst=found[0].severity if found else None,
-        findings=len(found),
+        worst=None,
+        findings=0,
+        problem=None,
     )
+    try:
+        found = findings(head_design(variant), head_survey(variant), stock_of(variant))
+    except Exception as error:  # whatever it is, the other variants and jobs are shown
+        _log.exception("variant %s cannot be computed", variant.pk)
+        return out.model_copy(update={"problem": f"This variant {_why(error)}"})
+    waivers = [w for w in variant.waivers.all() if w.ended is None]
+    counting = [f for f in found if not any(waived(waiver, f) for waiver in waivers)]
+    worst = counting[0].severity if counting else None
+    return out.model_copy(update={"worst": worst, "findings": len(counting)})
+
+
+def _why(error: Exception) -> str:
+    if isinstance(error, StromError):
+        words = str(error)
+        return words if words.startswith("cannot ") else f"cannot be computed: {words}"
+    return "cannot be computed: the program failed on it, and the failure was noted"
 
 
 class SavedFields(TypedDict):
@@ -185,7 +211,10 @@ def findings_of(variant: Variant) -> FindingsOut:
         confirm=CONFIRM,
         stages={rule.id: rule.stage for rule, _ in RULES},
         safe=[f.key for f in found if f.key in own and safe(f.change)],
-        waivers=[waiver_out(w, found) for w in variant.waivers.select_related("author")],
+        waivers=[
+            waiver_out(w, found)
+            for w in variant.waivers.filter(ended=None).select_related("author")
+        ],
     )
 
 
@@ -204,6 +233,7 @@ def waiver_out(waiver: Waiver, found: list[Finding]) -> WaiverOut:
         rule=waiver.rule,
         title=waiver.title,
         reason=waiver.reason,
+        revision=waiver.revision,
         author=waiver.author.username if waiver.author else None,
         created=waiver.created,
         lapsed=any(not waived(waiver, f) for f in same),

@@ -4,12 +4,12 @@ from typing import Any, Literal
 from uuid import UUID
 
 from django.http import HttpRequest, HttpResponse
-from ninja import Router
+from ninja import Router, Status
 from strom_engine.circuit import bench
 from strom_engine.design import State, landing_posts
 from strom_engine.interchange import dump_job, job_schema, parse_job_text, spice_netlist
 
-from apps.accounts.permissions import member, workshop_of
+from apps.accounts.permissions import workshop_of, writer
 from apps.jobs import actions, history, queries
 from apps.jobs.documents import surveyed_design
 from apps.jobs.schemas import (
@@ -23,6 +23,7 @@ from apps.jobs.schemas import (
     NewJobIn,
     PositionsOut,
     ProblemOut,
+    RenameIn,
     RestoreIn,
     RevisionIn,
     RevisionOut,
@@ -36,16 +37,16 @@ JOB_BODY = {"requestBody": {"required": True, "content": {"application/json": {"
 
 
 @router.get("/jobs", response=list[JobOut])
-def list_jobs(request: HttpRequest) -> list[JobOut]:
-    """All jobs of the workshop."""
-    return queries.jobs_of(workshop_of(request))
+def list_jobs(request: HttpRequest, binned: bool = False) -> list[JobOut]:
+    """All jobs of the workshop, or those in its bin."""
+    return queries.jobs_of(workshop_of(request), binned=binned)
 
 
 @router.post("/jobs", response=ERRORS | {200: JobOut})
 def new_job(request: HttpRequest, payload: NewJobIn) -> JobOut:
     """Enter a boat from nothing."""
     made = actions.new_job(
-        workshop_of(request), member(request), payload.name, payload.kind, payload.switching
+        workshop_of(request), writer(request), payload.name, payload.kind, payload.switching
     )
     return queries.job_out(made)
 
@@ -56,7 +57,7 @@ def new_job(request: HttpRequest, payload: NewJobIn) -> JobOut:
 def import_job(request: HttpRequest) -> JobOut:
     """Bring in a job file; all of it, or nothing with every reason."""
     file = parse_job_text(request.body)
-    return queries.job_out(actions.import_job(workshop_of(request), member(request), file))
+    return queries.job_out(actions.import_job(workshop_of(request), writer(request), file))
 
 
 @router.get("/job-schema", response=dict[str, Any])
@@ -69,6 +70,29 @@ def schema(request: HttpRequest) -> dict[str, Any]:
 def job(request: HttpRequest, job_id: UUID) -> JobOut:
     """One job."""
     return queries.job_out(queries.get_job(workshop_of(request), job_id))
+
+
+@router.patch("/jobs/{job_id}", response=ERRORS | {200: JobOut})
+def rename(request: HttpRequest, job_id: UUID, payload: RenameIn) -> JobOut:
+    """Give a job another name."""
+    found = queries.get_job(workshop_of(request), job_id)
+    actions.rename_job(found, payload.name)
+    return queries.job_out(found)
+
+
+@router.delete("/jobs/{job_id}", response=ERRORS | {204: None})
+def bin_job(request: HttpRequest, job_id: UUID) -> Status[None]:
+    """Put a job into the bin, from where it can be taken out again."""
+    actions.bin_job(queries.get_job(workshop_of(request), job_id), binned=True)
+    return Status(204, None)
+
+
+@router.post("/jobs/{job_id}/unbin", response=ERRORS | {200: JobOut})
+def unbin(request: HttpRequest, job_id: UUID) -> JobOut:
+    """Take a job out of the bin."""
+    found = queries.get_job(workshop_of(request), job_id, binned=True)
+    actions.bin_job(found, binned=False)
+    return queries.job_out(found)
 
 
 @router.get("/jobs/{job_id}/export", response=ERRORS | {200: Any})
@@ -131,7 +155,7 @@ def revisions(request: HttpRequest, variant_id: UUID) -> list[RevisionOut]:
 def change(request: HttpRequest, variant_id: UUID, payload: ChangeIn) -> SchemeOut:
     """Apply a named change."""
     variant = queries.get_variant(workshop_of(request), variant_id)
-    history.change(variant, member(request), payload.base_revision, payload.change)
+    history.change(variant, writer(request), payload.base_revision, payload.change)
     return queries.scheme_of(variant)
 
 
@@ -139,7 +163,7 @@ def change(request: HttpRequest, variant_id: UUID, payload: ChangeIn) -> SchemeO
 def undo(request: HttpRequest, variant_id: UUID, payload: RevisionIn) -> SchemeOut:
     """Undo the newest change."""
     variant = queries.get_variant(workshop_of(request), variant_id)
-    history.undo(variant, member(request), payload.base_revision)
+    history.undo(variant, writer(request), payload.base_revision)
     return queries.scheme_of(variant)
 
 
@@ -147,7 +171,7 @@ def undo(request: HttpRequest, variant_id: UUID, payload: RevisionIn) -> SchemeO
 def redo(request: HttpRequest, variant_id: UUID, payload: RevisionIn) -> SchemeOut:
     """Redo what was undone."""
     variant = queries.get_variant(workshop_of(request), variant_id)
-    history.redo(variant, member(request), payload.base_revision)
+    history.redo(variant, writer(request), payload.base_revision)
     return queries.scheme_of(variant)
 
 
@@ -155,7 +179,7 @@ def redo(request: HttpRequest, variant_id: UUID, payload: RevisionIn) -> SchemeO
 def restore(request: HttpRequest, variant_id: UUID, payload: RestoreIn) -> SchemeOut:
     """Go back to a version."""
     variant = queries.get_variant(workshop_of(request), variant_id)
-    history.restore(variant, member(request), payload.base_revision, payload.revision)
+    history.restore(variant, writer(request), payload.base_revision, payload.revision)
     return queries.scheme_of(variant)
 
 
@@ -165,7 +189,7 @@ def found(request: HttpRequest, variant_id: UUID, payload: FoundIn) -> SchemeOut
     variant = queries.get_variant(workshop_of(request), variant_id)
     actions.add_found_part(
         variant,
-        member(request),
+        writer(request),
         payload.base_revision,
         payload.kind,
         (payload.name, payload.place, payload.bank),
@@ -177,5 +201,5 @@ def found(request: HttpRequest, variant_id: UUID, payload: FoundIn) -> SchemeOut
 def copy(request: HttpRequest, variant_id: UUID, payload: CopyIn) -> SchemeOut:
     """A new variant that starts as this one stands."""
     variant = queries.get_variant(workshop_of(request), variant_id)
-    made = actions.copy_variant(variant, member(request), payload.name, payload.pattern)
+    made = actions.copy_variant(variant, writer(request), payload.name, payload.pattern)
     return queries.scheme_of(queries.get_variant(workshop_of(request), made.pk))

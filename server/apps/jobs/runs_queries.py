@@ -192,6 +192,7 @@ def stock_out(workshop: Workshop) -> StockOut:
     return StockOut.model_validate(
         {
             "stock": workshop.stock or default_stock().model_dump(),
+            "revision": workshop.stock_revision,
             "own": own,
             "sizes": list(CONDUCTOR_SIZES),
             "areas_mm2": {size: area_mm2(size) for size in CONDUCTOR_SIZES},

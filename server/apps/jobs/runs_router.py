@@ -4,9 +4,9 @@ from typing import Any
 from uuid import UUID
 
 from django.http import HttpRequest, HttpResponse
-from ninja import Router, Status
+from ninja import Router
 
-from apps.accounts.permissions import member, workshop_of
+from apps.accounts.permissions import workshop_of, writer
 from apps.jobs import actions, history, queries, runs_queries
 from apps.jobs.runs_schemas import (
     CablesIn,
@@ -18,6 +18,7 @@ from apps.jobs.runs_schemas import (
     RepairsOut,
     RulesOut,
     RunsOut,
+    StockIn,
     StockOut,
     WaiveIn,
     WhatIfIn,
@@ -27,8 +28,8 @@ from apps.jobs.schemas import FindingsOut, ProblemOut
 
 router = Router(tags=["runs"])
 ERRORS: Any = {401: ProblemOut, 404: ProblemOut, 422: ProblemOut}  # Any: ninja's response map
+CLASH: Any = ERRORS | {200: FindingsOut, 409: ProblemOut}
 CSV_BODY = {"requestBody": {"required": True, "content": {"text/csv": {"schema": {}}}}}
-STOCK_BODY = {"requestBody": {"required": True, "content": {"application/json": {"schema": {}}}}}
 
 
 @router.get("/variants/{variant_id}/runs", response=ERRORS | {200: RunsOut})
@@ -42,7 +43,7 @@ def set_cables(request: HttpRequest, variant_id: UUID, payload: CablesIn) -> Cab
     """Set figures of cables."""
     variant = queries.get_variant(workshop_of(request), variant_id)
     change = {"type": "set_cables", "rows": payload.rows}
-    history.change(variant, member(request), payload.base_revision, change)
+    history.change(variant, writer(request), payload.base_revision, change)
     return runs_queries.cables_of(variant)
 
 
@@ -87,15 +88,15 @@ def repairs(request: HttpRequest, variant_id: UUID, payload: RepairsIn) -> Repai
     return runs_queries.repairs_of(variant, payload.keys)
 
 
-@router.post("/variants/{variant_id}/waivers", response=ERRORS | {200: FindingsOut})
+@router.post("/variants/{variant_id}/waivers", response=CLASH)
 def waive(request: HttpRequest, variant_id: UUID, payload: WaiveIn) -> FindingsOut:
     """Waive a finding with a reason."""
     variant = queries.get_variant(workshop_of(request), variant_id)
-    actions.waive(variant, member(request), payload.finding, payload.reason)
+    actions.waive(variant, writer(request), payload.finding, payload.reason, payload.base_revision)
     return queries.findings_of(variant)
 
 
-@router.delete("/variants/{variant_id}/waivers/{waiver_id}", response=ERRORS | {200: FindingsOut})
+@router.delete("/variants/{variant_id}/waivers/{waiver_id}", response=CLASH)
 def withdraw(request: HttpRequest, variant_id: UUID, waiver_id: UUID) -> FindingsOut:
     """Withdraw a waiver: the finding counts again."""
     variant = queries.get_variant(workshop_of(request), variant_id)
@@ -115,18 +116,9 @@ def stock(request: HttpRequest) -> StockOut:
     return runs_queries.stock_out(workshop_of(request))
 
 
-@router.put("/stock", response=ERRORS | {200: StockOut}, openapi_extra=STOCK_BODY)
-def set_stock(request: HttpRequest) -> StockOut:
+@router.put("/stock", response=ERRORS | {200: StockOut, 409: ProblemOut})
+def set_stock(request: HttpRequest, payload: StockIn) -> StockOut:
     """Keep another stock; all of it, or nothing with every reason."""
     workshop = workshop_of(request)
-    actions.set_stock(workshop, request.body)
+    actions.set_stock(workshop, writer(request), payload.base_revision, payload.stock)
     return runs_queries.stock_out(workshop)
-
-
-@router.delete("/stock", response=ERRORS | {204: None})
-def usual_stock(request: HttpRequest) -> Status[None]:
-    """Back to every usual size."""
-    workshop = workshop_of(request)
-    workshop.stock = None
-    workshop.save(update_fields=["stock"])
-    return Status(204, None)

@@ -11,7 +11,7 @@ from strom_engine.rules import Figure, Finding, Repair
 from strom_engine.runs import RunRow, RunsReport, Stock
 from strom_engine.survey import CableLength
 
-from apps.jobs.schemas import FindingsOut, ProblemItem, RevisionNumber, SavedOut
+from apps.jobs.schemas import FindingsOut, GivenWords, ProblemItem, RevisionNumber, SavedOut
 
 __all__ = [
     "CablesIn",
@@ -23,6 +23,7 @@ __all__ = [
     "RepairsOut",
     "RuleOut",
     "RunsOut",
+    "StockIn",
     "StockOut",
     "WaiveIn",
     "WhatIfIn",
@@ -119,20 +120,29 @@ class RepairsOut(Schema):
 
 
 class WaiveIn(Schema):
-    """A finding to waive, and why."""
+    """A finding to waive, and why; ``base_revision`` is that of the waiver that stands, or 0."""
 
     finding: str = Field(min_length=1, max_length=600)
-    reason: str = Field(min_length=3, max_length=1000, pattern=r"^[^\x00]*$")
+    reason: GivenWords
+    base_revision: int = Field(default=0, ge=0, le=2_000_000_000)
 
 
 class StockOut(Schema):
     """What the workshop keeps, and what there is to choose from."""
 
     stock: Stock
+    revision: int
     own: bool
     sizes: list[str]
     areas_mm2: dict[str, float]
     devices: list[DeviceType]
+
+
+class StockIn(Schema):
+    """Another stock, and the revision it was made on; None is every usual size."""
+
+    base_revision: int = RevisionNumber
+    stock: Any = None  # Any: read by the engine, which names every fault
 
 
 class RuleOut(Schema):

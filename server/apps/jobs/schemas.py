@@ -11,6 +11,7 @@ from strom_engine.circuit import OperatingPoint, PositionCard, Reach
 from strom_engine.circuit.bench import Cell
 from strom_engine.design import Design, State
 from strom_engine.design.differences import Difference
+from strom_engine.design.fields import Name, Text
 from strom_engine.drawing import Layout
 from strom_engine.rules import Finding
 from strom_engine.survey import CableLength, FoundKind, FoundSwitching
@@ -18,6 +19,7 @@ from strom_engine.survey import CableLength, FoundKind, FoundSwitching
 __all__ = [
     "AdviceOut",
     "BenchOut",
+    "BoatOut",
     "ChangeIn",
     "ChoiceOut",
     "CompareOut",
@@ -35,6 +37,7 @@ __all__ = [
     "PostOut",
     "PreviewOut",
     "ProblemOut",
+    "RenameIn",
     "RestoreIn",
     "RevisionIn",
     "RevisionOut",
@@ -47,10 +50,11 @@ __all__ = [
 ]
 
 RevisionNumber = Field(ge=1, le=2_000_000_000)
-GivenName = Annotated[
-    str,
-    StringConstraints(strip_whitespace=True, min_length=1, max_length=60, pattern=r"^[^\x00]*$"),
+GivenName = Name
+GivenWords = Annotated[
+    Text, StringConstraints(strip_whitespace=True, min_length=3, max_length=1000)
 ]
+Ref = Annotated[str, StringConstraints(max_length=100, pattern=r"^[^\x00]*$")]
 
 
 class ProblemItem(Schema):
@@ -74,7 +78,7 @@ class ProblemOut(Schema):
 
 
 class VariantOut(Schema):
-    """A variant in a list."""
+    """A variant in a list; ``problem`` says why it cannot be computed."""
 
     id: UUID
     name: str
@@ -82,6 +86,7 @@ class VariantOut(Schema):
     revision: int
     worst: str | None
     findings: int
+    problem: str | None
 
 
 class BoatOut(Schema):
@@ -99,6 +104,7 @@ class JobOut(Schema):
     name: str
     boat: BoatOut
     changed: datetime
+    binned: datetime | None
     variants: list[VariantOut]
 
 
@@ -108,6 +114,12 @@ class NewJobIn(Schema):
     name: GivenName
     kind: str = Field(max_length=60)
     switching: FoundSwitching
+
+
+class RenameIn(Schema):
+    """Another name for a job."""
+
+    name: GivenName
 
 
 class CopyIn(Schema):
@@ -196,8 +208,8 @@ class EditIn(Schema):
 
     base_revision: int = RevisionNumber
     edit: Literal["insert", "swap", "gather"]
-    at: str = Field(max_length=80)
-    kind: str = Field(max_length=40)
+    at: Ref
+    kind: Ref
 
 
 class SwitchOut(Schema):
@@ -247,6 +259,7 @@ class WaiverOut(Schema):
     rule: str
     title: str
     reason: str
+    revision: int
     author: str | None
     created: datetime
     lapsed: bool
@@ -311,8 +324,8 @@ class FoundIn(Schema):
     base_revision: int = RevisionNumber
     kind: FoundKind
     name: GivenName
-    place: str | None = None
-    bank: str | None = None
+    place: Ref | None = None
+    bank: Ref | None = None
 
 
 class RevisionIn(Schema):

@@ -4,14 +4,16 @@ from typing import Any, Literal
 from uuid import UUID
 
 from django.http import HttpRequest, HttpResponse
+from django.utils.cache import get_conditional_response
 from ninja import Query, Router, Schema, Status
 from strom_engine.sizing import Choices, GaugeReading, choices, read_gauge
 
-from apps.accounts.permissions import member, workshop_of
+from apps.accounts.permissions import member, workshop_of, writer
 from apps.jobs import history, photos, queries, survey_queries
 from apps.jobs.schemas import ProblemOut, RestoreIn, RevisionIn, RevisionOut, SurveyChangeIn
 from apps.jobs.survey_schemas import (
     BanksOut,
+    Caption,
     CaptionIn,
     CrankingOut,
     GaugeIn,
@@ -77,8 +79,8 @@ def revisions(request: HttpRequest, job_id: UUID) -> list[RevisionOut]:
 def change(request: HttpRequest, job_id: UUID, payload: SurveyChangeIn) -> HttpResponse:
     """Apply a named change to the survey."""
     job = queries.get_job(workshop_of(request), job_id)
-    history.change(job.survey, member(request), payload.base_revision, payload.change)
     variant = queries.variant_of(job, payload.loads_of) if payload.loads_of else None
+    history.change(job.survey, writer(request), payload.base_revision, payload.change)
     return _as_it_is(survey_queries.survey_of(job, variant))
 
 
@@ -86,7 +88,7 @@ def change(request: HttpRequest, job_id: UUID, payload: SurveyChangeIn) -> HttpR
 def undo(request: HttpRequest, job_id: UUID, payload: RevisionIn) -> SurveyOut:
     """Undo the newest change of the survey."""
     job = queries.get_job(workshop_of(request), job_id)
-    history.undo(job.survey, member(request), payload.base_revision)
+    history.undo(job.survey, writer(request), payload.base_revision)
     return survey_queries.survey_of(job)
 
 
@@ -94,7 +96,7 @@ def undo(request: HttpRequest, job_id: UUID, payload: RevisionIn) -> SurveyOut:
 def redo(request: HttpRequest, job_id: UUID, payload: RevisionIn) -> SurveyOut:
     """Redo what was undone."""
     job = queries.get_job(workshop_of(request), job_id)
-    history.redo(job.survey, member(request), payload.base_revision)
+    history.redo(job.survey, writer(request), payload.base_revision)
     return survey_queries.survey_of(job)
 
 
@@ -102,7 +104,7 @@ def redo(request: HttpRequest, job_id: UUID, payload: RevisionIn) -> SurveyOut:
 def restore(request: HttpRequest, job_id: UUID, payload: RestoreIn) -> SurveyOut:
     """Go back to a version of the survey."""
     job = queries.get_job(workshop_of(request), job_id)
-    history.restore(job.survey, member(request), payload.base_revision, payload.revision)
+    history.restore(job.survey, writer(request), payload.base_revision, payload.revision)
     return survey_queries.survey_of(job)
 
 
@@ -160,7 +162,7 @@ def list_photos(request: HttpRequest, job_id: UUID) -> list[PhotoOut]:
 def add_photo(
     request: HttpRequest,
     job_id: UUID,
-    caption: str = Query("", max_length=200, pattern=r"^[^\x00]*$"),
+    caption: Caption = "",
 ) -> PhotoOut:
     """Keep a photograph: the body is the picture."""
     job = queries.get_job(workshop_of(request), job_id)
@@ -171,8 +173,11 @@ def add_photo(
 def photo(request: HttpRequest, photo_id: UUID) -> HttpResponse:
     """A photograph's picture."""
     found = photos.get_photo(workshop_of(request), photo_id)
-    response = HttpResponse(bytes(found.image), content_type="image/jpeg")
-    response["Cache-Control"] = "private, max-age=31536000, immutable"
+    # A picture never changes, but who may see it does: it is asked for anew each time.
+    tag = f'"{found.pk}"'
+    picture = HttpResponse(bytes(found.image), content_type="image/jpeg")
+    response = get_conditional_response(request, etag=tag, response=picture) or picture
+    response["ETag"], response["Cache-Control"] = tag, "private, no-cache"
     return response
 
 

@@ -1,12 +1,13 @@
 """What the endpoints of Survey, Loads and Banks take and give."""
 
 from datetime import datetime
-from typing import Any
+from typing import Annotated, Any
 from uuid import UUID
 
 from ninja import Schema
 from pydantic import Field
 from strom_engine.batteries import RestEstimate
+from strom_engine.design.fields import Text
 from strom_engine.errors import Problem
 from strom_engine.sizing import BankPlan, LoadReport
 from strom_engine.survey import Survey, ToFindOut
@@ -15,6 +16,7 @@ from apps.jobs.schemas import SavedOut
 
 __all__ = [
     "BanksOut",
+    "Caption",
     "CaptionIn",
     "CrankingOut",
     "GaugeIn",
@@ -25,7 +27,8 @@ __all__ = [
     "SurveyedOut",
 ]
 
-Millimetres = Field(default=None, gt=0, le=100, allow_inf_nan=False)
+Caption = Annotated[Text, Field(max_length=200)]
+Millimetres = Field(default=None, ge=0.01, le=100, allow_inf_nan=False)
 
 
 class SurveyOut(SavedOut):
@@ -109,4 +112,4 @@ class PhotoOut(Schema):
 class CaptionIn(Schema):
     """Words under a photograph."""
 
-    caption: str = Field(max_length=200, pattern=r"^[^\x00]*$")
+    caption: Caption

@@ -8,7 +8,7 @@ from ninja import Router
 from strom_engine.advice import Wishes
 from strom_engine.design import joinable_posts
 
-from apps.accounts.permissions import member, workshop_of
+from apps.accounts.permissions import workshop_of, writer
 from apps.jobs import actions, queries, wiring_queries
 from apps.jobs.documents import surveyed_design
 from apps.jobs.schemas import (
@@ -49,7 +49,7 @@ def edit(request: HttpRequest, variant_id: UUID, payload: EditIn) -> SchemeOut:
     """Put a part in, swap one, gather cables on a bus."""
     variant = queries.get_variant(workshop_of(request), variant_id)
     actions.edit(
-        variant, member(request), payload.base_revision, payload.edit, payload.at, payload.kind
+        variant, writer(request), payload.base_revision, payload.edit, payload.at, payload.kind
     )
     return queries.scheme_of(variant)
 
@@ -78,7 +78,7 @@ def preview(request: HttpRequest, variant_id: UUID, pattern: str) -> PreviewOut:
 def apply_pattern(request: HttpRequest, variant_id: UUID, payload: PatternIn) -> SchemeOut:
     """Rewire a variant as a pattern."""
     variant = queries.get_variant(workshop_of(request), variant_id)
-    actions.apply_pattern(variant, member(request), payload.base_revision, payload.pattern)
+    actions.apply_pattern(variant, writer(request), payload.base_revision, payload.pattern)
     return queries.scheme_of(variant)
 
 

@@ -9,6 +9,7 @@ from strom_engine.interchange import parse_job_text
 
 from apps.accounts.actions import DEMO_USERNAME
 from apps.accounts.models import User, Workshop
+from apps.accounts.permissions import Writer
 from apps.days.actions import new_plan
 from apps.jobs.actions import import_job
 
@@ -37,7 +38,7 @@ class Command(BaseCommand):
             User.objects.create_user(DEMO_USERNAME, workshop=workshop)
             for name, plans in FILES.items():
                 text = (DEMO_DATA / name).read_bytes()
-                job = import_job(workshop, None, parse_job_text(text))
+                job = import_job(workshop, Writer(), parse_job_text(text))
                 for ready, school in plans:
                     new_plan(job.variants.first(), ready, None, school)
         self.stdout.write(f"Loaded {len(FILES)} demo jobs for {WORKSHOP}.")
