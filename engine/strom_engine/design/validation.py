@@ -68,7 +68,7 @@ def _shorts(design: Design, at: str) -> list[Problem]:
 
 def problems_from_pydantic(error: ValidationError, at: str = "") -> list[Problem]:
     """Pydantic's errors as problems with readable paths."""
-    return [Problem(at + _path(e["loc"]), _message(dict(e))) for e in error.errors()]
+    return [Problem((at + _path(e["loc"])).rstrip("."), _message(dict(e))) for e in error.errors()]
 
 
 def _path(loc: tuple[int | str, ...]) -> str:
@@ -108,18 +108,22 @@ def _reference_problems(raw: Mapping[str, Any]) -> list[Problem]:
     parts = _items(raw, "components")
     posts: dict[str, str] = {}
     uncertain: set[str] = set()
+    nameless = not isinstance(raw.get("components"), list | tuple)
     for _, item in parts:
         try:
             part = _COMPONENT.validate_python(dict(item))
         except ValidationError:
+            nameless = nameless or not isinstance(item.get("id"), str)
             uncertain.add(str(item.get("id")))
             continue
         posts |= {f"{part.id}.{post}": polarity for post, polarity in part.posts().items()}
     return [
         *_counts(parts),
         *_duplicates(raw),
-        *_cable_ends(raw, posts, uncertain),
-        *_parked(raw, posts),
+        # Which posts there are is not known while a part cannot be told by its id: what would
+        # be said of the cables on it then is not what is wrong.
+        *(() if nameless else _cable_ends(raw, posts, uncertain)),
+        *(() if nameless else _parked(raw, posts)),
         *_links(raw, parts),
     ]
 

@@ -7,6 +7,7 @@ import io
 
 from strom_engine.dayrun import Plan, Series
 from strom_engine.design import Design
+from strom_engine.interchange.sheet import shielded
 
 __all__ = ["dump_day"]
 
@@ -27,7 +28,7 @@ def dump_day(design: Design, plan: Plan, series: Series) -> str:
     columns.append(("All loads: amps [A]", series.loads_a))
     out = io.StringIO()
     writer = csv.writer(out, lineterminator="\n")
-    writer.writerow(["time [h]", "clock", *(title for title, _ in columns)])
+    writer.writerow(["time [h]", "clock", *(shielded(title) for title, _ in columns)])
     for i, at_s in enumerate(series.at_s):
         minutes = round((plan.clock_h + at_s / 3600) * 60)
         clock = f"{minutes // 60 % 24:02d}:{minutes % 60:02d}"

@@ -72,7 +72,7 @@ def parse_job_text(text: str | bytes) -> JobFile:
         raw = json.loads(text.decode("utf-8-sig") if isinstance(text, bytes) else text)
     except UnicodeDecodeError as error:
         raise DesignError([Problem("", f"not UTF-8 text: {error.reason}")]) from None
-    except (json.JSONDecodeError, RecursionError) as error:
+    except (ValueError, RecursionError) as error:  # ValueError too for endless digits
         raise DesignError([Problem("", f"not JSON: {error}")]) from None
     return parse_job(raw)
 
@@ -126,7 +126,9 @@ def _head_problems(raw: Mapping[str, Any]) -> list[Problem]:
     except ValidationError as error:
         found = problems_from_pydantic(error)
         found = [p for p in found if ".design." not in p.path and not p.path.startswith("survey")]
-        return found + (survey_problems(raw["survey"], "survey.") if "survey" in raw else [])
+        if "survey" not in raw:
+            return found + [Problem("survey", "is missing: what is known of the boat itself")]
+        return found + survey_problems(raw["survey"], "survey.")
     return survey_problems(raw["survey"], "survey.")
 
 
@@ -135,13 +137,13 @@ def _variant_problems(raw: Mapping[str, Any]) -> list[Problem]:
     if not isinstance(variants, list | tuple):
         return []
     found = []
-    names = Counter(v.get("name") for v in variants if isinstance(v, Mapping))
+    names = Counter(str(v.get("name")) for v in variants if isinstance(v, Mapping))
     for i, variant in enumerate(variants):
         if not isinstance(variant, Mapping):
             continue
         if "design" in variant:
             found += design_problems(variant["design"], f"variants[{i}].design.")
-        if names[variant.get("name")] > 1:
+        if names[str(variant.get("name"))] > 1:
             text = f"{variant.get('name')!r} is used more than once"
             found.append(Problem(f"variants[{i}].name", text))
     return found

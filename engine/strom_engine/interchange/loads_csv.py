@@ -2,11 +2,8 @@
 
 from __future__ import annotations
 
-import csv
-import io
 import re
 import unicodedata
-from collections.abc import Iterable
 from dataclasses import dataclass
 from typing import Any, get_args
 
@@ -14,7 +11,7 @@ from pydantic import ValidationError
 
 from strom_engine.design.validation import problems_from_pydantic, suggest
 from strom_engine.errors import Problem
-from strom_engine.interchange.sheet import number, read_sheet, yes_no
+from strom_engine.interchange.sheet import number, read_sheet, write_sheet, yes_no
 from strom_engine.survey import AuditItem, CountedDay, Season, Survey
 
 __all__ = ["ReadRows", "dump_counted", "dump_loads", "read_counted", "read_loads"]
@@ -168,7 +165,7 @@ def dump_loads(survey: Survey) -> str:
             row[f"hours {profile}"] = counted if hours.hours is None else hours.hours
         row |= {f"factor {season}": factor for season, factor in item.seasons.items()}
         rows.append(row)
-    return _dump(columns, rows)
+    return write_sheet(columns, rows)
 
 
 def read_counted(text: str | bytes, survey: Survey) -> ReadRows:
@@ -204,13 +201,5 @@ def read_counted(text: str | bytes, survey: Survey) -> ReadRows:
 def dump_counted(survey: Survey) -> str:
     """Every counted day as CSV."""
     columns = ["date", "used_ah", "profile", "season", "note"]
-    return _dump(columns, [{c: getattr(day, c) for c in columns} for day in survey.counted])
-
-
-def _dump(columns: list[str], rows: Iterable[dict[str, object]]) -> str:
-    out = io.StringIO()
-    writer = csv.DictWriter(out, columns, lineterminator="\n", restval="")
-    writer.writeheader()
-    for row in rows:
-        writer.writerow({k: "" if v is None else v for k, v in row.items()})
-    return out.getvalue()
+    rows = ({c: getattr(day, c) for c in columns} for day in survey.counted)
+    return write_sheet(columns, rows)

@@ -2,8 +2,7 @@
 
 from __future__ import annotations
 
-import csv
-import io
+from collections.abc import Iterable
 from dataclasses import dataclass
 
 from pydantic import ValidationError
@@ -11,7 +10,7 @@ from pydantic import ValidationError
 from strom_engine.design import Cable, CableFields, Design
 from strom_engine.design.validation import problems_from_pydantic, suggest
 from strom_engine.errors import Problem
-from strom_engine.interchange.sheet import number, read_sheet, yes_no
+from strom_engine.interchange.sheet import number, read_sheet, write_sheet, yes_no
 from strom_engine.runs import RunRow
 
 __all__ = ["ReadRuns", "dump_runs", "read_runs"]
@@ -70,9 +69,10 @@ class ReadRuns:
 
 def dump_runs(design: Design, rows: tuple[RunRow, ...]) -> str:
     """Every cable as a row: what can be typed, and beside it what was computed."""
-    out = io.StringIO()
-    writer = csv.DictWriter(out, COLUMNS, lineterminator="\n", restval="")
-    writer.writeheader()
+    return write_sheet(COLUMNS, _lines(design, rows))
+
+
+def _lines(design: Design, rows: tuple[RunRow, ...]) -> Iterable[dict[str, object]]:
     for run in rows:
         for leg in run.legs:
             cable = design.cables_by_id[leg.cable]
@@ -98,8 +98,7 @@ def dump_runs(design: Design, rows: tuple[RunRow, ...]) -> str:
                 "fault_current_a": _rounded(run.fault_a if out_leg else None, 0),
                 "copper_kg": round(leg.copper_kg, 3),
             }
-            writer.writerow(line)
-    return out.getvalue()
+            yield line
 
 
 def _text(value: object) -> object:

@@ -4,16 +4,18 @@ from __future__ import annotations
 
 import csv
 import io
-from collections.abc import Callable, Mapping
+import re
+from collections.abc import Callable, Iterable, Mapping, Sequence
 from dataclasses import dataclass
 
 from strom_engine.design.validation import suggest
 from strom_engine.errors import DesignError, Problem
 
-__all__ = ["Cell", "Sheet", "number", "read_sheet", "yes_no"]
+__all__ = ["Cell", "Sheet", "number", "read_sheet", "shielded", "write_sheet", "yes_no"]
 
 MAX_ROWS = 500
 SEPARATORS = "\t;,"
+LIVE = ("=", "+", "-", "@", "\t")  # what a spreadsheet takes for the beginning of a formula
 
 
 @dataclass(frozen=True)
@@ -47,13 +49,16 @@ def read_sheet(
     that is missing or unknown, too many rows.
     """
     decoded, notes = _decode(text)
-    lines = [line.rstrip("\r") for line in decoded.split("\n") if line.strip()]
+    lines = [line for line in re.split(r"\r\n|\r|\n", decoded) if line.strip()]
     if not lines:
         raise DesignError([Problem("", "the file is empty")])
     separator = max(SEPARATORS, key=lines[0].count)
     if lines[0].count(separator) == 0:
         separator = ","
-    read = list(csv.reader(io.StringIO("\n".join(lines)), delimiter=separator))
+    try:
+        read = list(csv.reader(io.StringIO("\n".join(lines)), delimiter=separator))
+    except csv.Error as error:
+        raise DesignError([Problem("", f"this is no table that can be read: {error}")]) from None
     head = [columns.get(word.strip().lower().replace(" ", "_"), "") for word in read[0]]
     problems = [
         Problem(f"row 1, column {i + 1}", f"{word!r} is no column{suggest(word, columns)}")
@@ -79,8 +84,36 @@ def read_sheet(
             wide.append(Problem(f"row {n}", words))
         else:
             cells = zip(head, row, strict=False)
-            rows.append((n, {name: value.strip() for name, value in cells if name}))
+            rows.append((n, {name: _plain(value) for name, value in cells if name}))
     return Sheet(tuple(rows), tuple(wide), tuple(notes), len(read) - 1)
+
+
+def write_sheet(columns: Sequence[str], rows: Iterable[Mapping[str, object]]) -> str:
+    """Rows as CSV, with a head line; read again, they say the same.
+
+    Words that a spreadsheet would take for a formula get an apostrophe before them.
+    """
+    out = io.StringIO()
+    writer = csv.DictWriter(out, columns, lineterminator="\n", restval="")
+    writer.writeheader()
+    for row in rows:
+        writer.writerow({name: shielded(value) for name, value in row.items()})
+    return out.getvalue()
+
+
+def shielded(value: object) -> object:
+    """A cell as it is written: words that look like a formula with an apostrophe before them."""
+    if value is None:
+        return ""
+    live = isinstance(value, str) and value.lstrip("'")[:1] in LIVE
+    return f"'{value}" if live and value else value
+
+
+def _plain(cell: str) -> str:
+    """A cell as it was before it was shielded."""
+    cell = cell.strip()
+    words = cell.lstrip("'")
+    return cell[1:] if words and words != cell and words[0] in LIVE else cell
 
 
 def _decode(text: str | bytes) -> tuple[str, list[str]]:

@@ -1,0 +1,1 @@
+"""Attacks on purpose: generated and mutated calls against the whole server, in one process."""
