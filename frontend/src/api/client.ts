@@ -2,6 +2,7 @@
 import createClient, { type Middleware } from "openapi-fetch";
 
 import type { components, paths } from "./generated";
+import { NoAnswerError, send, writeHeaders } from "./sending";
 
 export type Schemas = components["schemas"];
 export type Problem = Schemas["ProblemOut"];
@@ -18,17 +19,33 @@ function csrfToken(): string {
   return /(?:^|; )csrftoken=([^;]+)/.exec(document.cookie)?.[1] ?? "";
 }
 
+/** Asked when the session has ended in the middle of the work: true once somebody signed in again. */
+let signInAgain: () => Promise<boolean> = () => Promise.resolve(false);
+export function onSessionEnd(ask: () => Promise<boolean>) {
+  signInAgain = ask;
+}
+
 const withToken: Middleware = {
   onRequest({ request }) {
-    if (request.method !== "GET") request.headers.set("X-CSRFToken", csrfToken());
+    if (request.method === "GET") return request;
+    for (const [name, value] of Object.entries(writeHeaders())) {
+      if (!request.headers.has(name)) request.headers.set(name, value);
+    }
     return request;
   },
 };
 
-export const api = createClient<paths>({
-  baseUrl: window.location.origin,
-  fetch: (request) => globalThis.fetch(request),
-});
+async function sendSigned(request: Request): Promise<Response> {
+  const withCsrf = () => {
+    if (request.method !== "GET") request.headers.set("X-CSRFToken", csrfToken());
+    return send(request);
+  };
+  const response = await withCsrf();
+  const ended = response.status === 401 && !new URL(request.url).pathname.endsWith("/session");
+  return ended && (await signInAgain()) ? withCsrf() : response;
+}
+
+export const api = createClient<paths>({ baseUrl: window.location.origin, fetch: sendSigned });
 api.use(withToken);
 
 interface Answer<T> {
@@ -42,20 +59,24 @@ export async function told<T>(request: Promise<Answer<T>>): Promise<T> {
   let answer: Answer<T>;
   try {
     answer = await request;
-  } catch {
-    throw new ProblemError(unreachable);
+  } catch (error) {
+    throw new ProblemError(noAnswer(error instanceof NoAnswerError && error.wrote));
   }
   if (answer.response.ok) return answer.data as T;
   const problem = answer.error as Problem | undefined;
   throw new ProblemError(
-    problem?.detail ? problem : { ...unreachable, status: answer.response.status },
+    problem?.detail ? problem : { ...noAnswer(false), status: answer.response.status },
   );
 }
 
-const unreachable: Problem = {
-  type: "about:blank",
-  title: "No answer",
-  status: 0,
-  detail: "The server does not answer. Nothing was lost: what is shown was saved.",
-  errors: [],
-};
+/** Whether nobody knows what became of a request. */
+export function isUnknown(error: unknown): error is ProblemError {
+  return error instanceof ProblemError && error.problem.status === 0;
+}
+
+function noAnswer(wrote: boolean): Problem {
+  const detail = wrote
+    ? "The server does not answer. Whether this was saved is not known yet."
+    : "The server does not answer. What is shown may be older than what is saved.";
+  return { type: "about:blank", title: "No answer", status: 0, detail, errors: [] };
+}

@@ -93,7 +93,7 @@ export interface paths {
         };
         /**
          * List Jobs
-         * @description All jobs of the workshop.
+         * @description All jobs of the workshop, or those in its bin.
          */
         get: operations["apps_jobs_router_list_jobs"];
         put?: never;
@@ -142,10 +142,18 @@ export interface paths {
         get: operations["apps_jobs_router_job"];
         put?: never;
         post?: never;
-        delete?: never;
+        /**
+         * Bin Job
+         * @description Put a job into the bin, from where it can be taken out again.
+         */
+        delete: operations["apps_jobs_router_bin_job"];
         options?: never;
         head?: never;
-        patch?: never;
+        /**
+         * Rename
+         * @description Give a job another name.
+         */
+        patch: operations["apps_jobs_router_rename"];
         trace?: never;
     };
     "/api/jobs/{job_id}/comparison": {
@@ -356,6 +364,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}/unbin": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Unbin
+         * @description Take a job out of the bin.
+         */
+        post: operations["apps_jobs_router_unbin"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/photos/{photo_id}": {
         parameters: {
             query?: never;
@@ -450,11 +478,7 @@ export interface paths {
          */
         put: operations["apps_jobs_runs_router_set_stock"];
         post?: never;
-        /**
-         * Usual Stock
-         * @description Back to every usual size.
-         */
-        delete: operations["apps_jobs_runs_router_usual_stock"];
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -3879,6 +3903,8 @@ export interface components {
          * @description A job with its variants.
          */
         JobOut: {
+            /** Binned */
+            binned: string | null;
             boat: components["schemas"]["BoatOut"];
             /**
              * Changed
@@ -5589,6 +5615,14 @@ export interface components {
             type: "remove_part";
         };
         /**
+         * RenameIn
+         * @description Another name for a job.
+         */
+        RenameIn: {
+            /** Name */
+            name: string;
+        };
+        /**
          * Repair
          * @description One repair of a plan: whose finding it heals, and what is changed, in words.
          */
@@ -6809,6 +6843,16 @@ export interface components {
             ratings_a: number[];
         };
         /**
+         * StockIn
+         * @description Another stock, and the revision it was made on; None is every usual size.
+         */
+        StockIn: {
+            /** Base Revision */
+            base_revision: number;
+            /** Stock */
+            stock?: unknown;
+        };
+        /**
          * StockOut
          * @description What the workshop keeps, and what there is to choose from.
          */
@@ -6821,6 +6865,8 @@ export interface components {
             devices: components["schemas"]["DeviceType"][];
             /** Own */
             own: boolean;
+            /** Revision */
+            revision: number;
             /** Sizes */
             sizes: string[];
             stock: components["schemas"]["Stock"];
@@ -7249,7 +7295,7 @@ export interface components {
         };
         /**
          * VariantOut
-         * @description A variant in a list.
+         * @description A variant in a list; ``problem`` says why it cannot be computed.
          */
         VariantOut: {
             /** Chosen */
@@ -7263,6 +7309,8 @@ export interface components {
             id: string;
             /** Name */
             name: string;
+            /** Problem */
+            problem: string | null;
             /** Revision */
             revision: number;
             /** Worst */
@@ -7270,9 +7318,14 @@ export interface components {
         };
         /**
          * WaiveIn
-         * @description A finding to waive, and why.
+         * @description A finding to waive, and why; ``base_revision`` is that of the waiver that stands, or 0.
          */
         WaiveIn: {
+            /**
+             * Base Revision
+             * @default 0
+             */
+            base_revision: number;
             /** Finding */
             finding: string;
             /** Reason */
@@ -7303,6 +7356,8 @@ export interface components {
             lapsed: boolean;
             /** Reason */
             reason: string;
+            /** Revision */
+            revision: number;
             /** Rule */
             rule: string;
             /** Title */
@@ -7602,7 +7657,9 @@ export interface operations {
     };
     apps_jobs_router_list_jobs: {
         parameters: {
-            query?: never;
+            query?: {
+                binned?: boolean;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -7741,6 +7798,106 @@ export interface operations {
             cookie?: never;
         };
         requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    apps_jobs_router_bin_job: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    apps_jobs_router_rename: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RenameIn"];
+            };
+        };
         responses: {
             /** @description OK */
             200: {
@@ -8454,6 +8611,55 @@ export interface operations {
             };
         };
     };
+    apps_jobs_router_unbin: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
     apps_jobs_survey_router_photo: {
         parameters: {
             query?: never;
@@ -8743,7 +8949,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": unknown;
+                "application/json": components["schemas"]["StockIn"];
             };
         };
         responses: {
@@ -8774,44 +8980,8 @@ export interface operations {
                     "application/json": components["schemas"]["ProblemOut"];
                 };
             };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-        };
-    };
-    apps_jobs_runs_router_usual_stock: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description No Content */
-            204: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProblemOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
+            /** @description Conflict */
+            409: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -11261,6 +11431,15 @@ export interface operations {
                     "application/json": components["schemas"]["ProblemOut"];
                 };
             };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -11304,6 +11483,15 @@ export interface operations {
             };
             /** @description Not Found */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
                 headers: {
                     [name: string]: unknown;
                 };

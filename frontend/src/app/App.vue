@@ -1,14 +1,30 @@
 <script setup lang="ts">
+import { watch } from "vue";
+
+import { useUnsaved } from "@/documents/unsaved";
+
 import { useLight } from "./light";
 import { useNotices } from "./notices";
+import { useSession } from "./session";
+import SignInAgain from "./SignInAgain.vue";
+import UnsavedBar from "./UnsavedBar.vue";
 
 useLight();
 const notices = useNotices();
+const unsaved = useUnsaved();
+const store = useSession();
+// What an earlier page could not send goes first.
+watch(
+  () => store.session?.username,
+  (name) => name && void unsaved.sendLeft(),
+);
 </script>
 
 <template>
   <v-app>
     <router-view />
+    <UnsavedBar />
+    <SignInAgain />
     <v-snackbar
       :model-value="notices.notice !== null"
       :color="notices.notice?.kind"

@@ -81,7 +81,12 @@ export const router = createRouter({
       component: () => import("@/stages/findings/ReportPage.vue"),
     },
     { path: "/stock", name: "stock", component: () => import("@/workshop/StockPage.vue") },
-    { path: "/:rest(.*)*", redirect: "/jobs" },
+    {
+      path: "/:rest(.*)*",
+      name: "not found",
+      component: () => import("./NotFoundPage.vue"),
+      props: (route) => ({ address: route.path }),
+    },
   ],
 });
 

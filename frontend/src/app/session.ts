@@ -2,7 +2,7 @@
 import { defineStore } from "pinia";
 import { ref } from "vue";
 
-import { api, told, type Schemas } from "@/api/client";
+import { api, onSessionEnd, told, type Schemas } from "@/api/client";
 
 export const useSession = defineStore("session", () => {
   const session = ref<Schemas["SessionOut"] | null>(null);
@@ -20,5 +20,20 @@ export const useSession = defineStore("session", () => {
     session.value = await told(api.DELETE("/api/session"));
   }
 
-  return { session, load, enterDemo, signIn, signOut };
+  /** The session ended in the middle of the work: everybody who waits goes on with the answer. */
+  const ended = ref(false);
+  let going: ((signedIn: boolean) => void)[] = [];
+  onSessionEnd(() => {
+    if (!session.value?.signed_in) return Promise.resolve(false);
+    ended.value = true;
+    return new Promise((go) => going.push(go));
+  });
+  function goOn(signedIn: boolean) {
+    ended.value = false;
+    const all = going;
+    going = [];
+    all.forEach((go) => go(signedIn));
+  }
+
+  return { session, ended, load, enterDemo, signIn, signOut, goOn };
 });

@@ -17,6 +17,12 @@ export const useOpenJob = defineStore("open job", () => {
   const choices = shallowRef<Schemas["Choices"] | null>(null);
   const ids = ref({ job: "", variant: "" });
 
+  /** Whether a boat's documents are here, whatever the server does. */
+  function isHere({ jobId, variantId }: { jobId: string; variantId: string }): boolean {
+    const read = job.value?.id === jobId && schemes.scheme?.variant === variantId;
+    return read && surveys.saved !== null && choices.value !== null;
+  }
+
   async function open(jobId: string, variantId: string) {
     const another = ids.value.job !== jobId || ids.value.variant !== variantId;
     ids.value = { job: jobId, variant: variantId };
@@ -80,5 +86,5 @@ export const useOpenJob = defineStore("open job", () => {
   const undo = () => undoable.value?.undo();
   const redo = () => redoable.value?.redo();
 
-  return { job, choices, ids, open, copyVariant, canUndo, canRedo, busy, undo, redo };
+  return { job, choices, ids, open, isHere, copyVariant, canUndo, canRedo, busy, undo, redo };
 });

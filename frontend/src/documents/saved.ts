@@ -1,8 +1,11 @@
-/** A document as it is saved: every write in its turn, nothing silently overwritten. */
+/** A document as it is saved: every write in its turn, none lost, nothing silently overwritten. */
 import { computed, ref, shallowRef } from "vue";
 
 import { ProblemError, type Problem, type Schemas } from "@/api/client";
+import { writeHeaders, type WriteHeaders } from "@/api/sending";
 import { useNotices } from "@/app/notices";
+
+import { post, useUnsaved, type Sort } from "./unsaved";
 
 export type Change = Record<string, unknown>;
 export type Version = Schemas["RevisionOut"];
@@ -11,14 +14,25 @@ export type SavedFields = Pick<
   "revision" | "can_undo" | "can_redo" | "undo_at" | "redo_at"
 >;
 
-/** How one sort of document is read and written; `base` is the revision a write was made on. */
+/** Which document a write is for, the revision it was made on, and the id that makes it one. */
+export interface Write {
+  id: string;
+  base: number;
+  headers: WriteHeaders;
+}
+
+/** How one sort of document is read and written. */
 export interface Ways<T> {
-  read: () => Promise<T>;
-  change: (base: number, what: Change) => Promise<T>;
-  undo: (base: number) => Promise<T>;
-  redo: (base: number) => Promise<T>;
-  restore: (base: number, revision: number) => Promise<T>;
-  history: () => Promise<Version[]>;
+  sort: Sort;
+  /** The document that is open now. */
+  open: () => string;
+  read: (id: string) => Promise<T>;
+  undo: (write: Write) => Promise<T>;
+  redo: (write: Write) => Promise<T>;
+  restore: (write: Write, revision: number) => Promise<T>;
+  history: (id: string) => Promise<Version[]>;
+  /** The variant whose audit comes back with a change of the survey. */
+  loadsOf?: () => string | null;
 }
 
 export function useSaved<T extends SavedFields>(
@@ -26,24 +40,30 @@ export function useSaved<T extends SavedFields>(
   settled: (now: T, before: T | null) => T = (now) => now,
 ) {
   const notices = useNotices();
+  const unsaved = useUnsaved();
   const saved = shallowRef<T | null>(null);
   const conflict = ref<Problem | null>(null);
-  const waiting = ref(0);
-  const busy = computed(() => waiting.value > 0);
+  const queued = ref(0);
+  const busy = computed(() => queued.value > 0);
+  /** While no answer comes, the entries of the open document that wait: they are shown as entered. */
+  const entries = computed(() =>
+    unsaved.away ? unsaved.waiting.filter((e) => e.sort === ways.sort && e.of === ways.open()) : [],
+  );
   let queue: Promise<unknown> = Promise.resolve();
 
-  /** Send a write once the ones before it are answered: none is dropped, none overtakes. */
-  function write(request: (base: number) => Promise<T>): Promise<boolean> {
-    waiting.value += 1;
-    const mine = queue.then(() => writeNow(request)).finally(() => (waiting.value -= 1));
+  /** Do a write once the ones before it are answered: none is dropped, none overtakes. */
+  function inTurn(write: () => Promise<boolean>): Promise<boolean> {
+    queued.value += 1;
+    const mine = queue.then(write).finally(() => (queued.value -= 1));
     queue = mine;
     return mine;
   }
 
-  async function writeNow(request: (base: number) => Promise<T>): Promise<boolean> {
-    if (!saved.value) return false;
+  /** Take an answer in, unless another document was opened meanwhile. */
+  async function take(id: string, ask: () => Promise<T>): Promise<boolean> {
     try {
-      saved.value = settled(await request(saved.value.revision), saved.value);
+      const answer = await ask();
+      if (id === ways.open()) saved.value = settled(answer, saved.value);
       return true;
     } catch (error) {
       if (error instanceof ProblemError && error.problem.status === 409) {
@@ -55,18 +75,53 @@ export function useSaved<T extends SavedFields>(
     }
   }
 
-  const change = (what: Change) => write((base) => ways.change(base, what));
-  const undo = () => write((base) => ways.undo(base));
-  const redo = () => write((base) => ways.redo(base));
-  const restore = (revision: number) => write((base) => ways.restore(base, revision));
+  function write(request: (write: Write) => Promise<T>): Promise<boolean> {
+    const id = ways.open();
+    const headers = writeHeaders();
+    return inTurn(async () => {
+      if (!saved.value || id !== ways.open()) return false;
+      const base = saved.value.revision;
+      return take(id, () => unsaved.counted(() => request({ id, base, headers })));
+    });
+  }
+
+  /** A named change: kept on this device until it is known to be saved, or refused. */
+  function change(what: Change): Promise<boolean> {
+    if (!saved.value) return Promise.resolve(false);
+    const id = ways.open();
+    const base = saved.value.revision;
+    const loadsOf = ways.loadsOf?.() ?? null;
+    const entry = unsaved.add({ sort: ways.sort, of: id, base, change: what, loadsOf });
+    return inTurn(async () => {
+      if (saved.value && id === ways.open()) entry.base = saved.value.revision;
+      let waited = false;
+      const waits = () => (waited = true);
+      return take(id, async () => {
+        try {
+          const answer = await unsaved.sure(() => post(entry) as Promise<T>, waits);
+          unsaved.drop(entry);
+          return answer;
+        } catch (error) {
+          if (waited) unsaved.refuse(entry, error);
+          else unsaved.drop(entry);
+          throw error;
+        }
+      });
+    });
+  }
+
+  const undo = () => write(ways.undo);
+  const redo = () => write(ways.redo);
+  const restore = (revision: number) => write((at) => ways.restore(at, revision));
+  const history = () => ways.history(ways.open());
 
   /** After a clash: look at what is saved now, or put the version kept aside in its place. */
   async function settle(mine: boolean) {
     const kept = conflict.value?.kept_revision;
     conflict.value = null;
-    saved.value = await ways.read();
+    saved.value = await ways.read(ways.open());
     if (mine && kept) await restore(kept);
   }
 
-  return { saved, conflict, busy, write, change, undo, redo, restore, settle, ways };
+  return { saved, conflict, busy, entries, write, change, undo, redo, restore, settle, history };
 }

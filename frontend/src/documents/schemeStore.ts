@@ -2,9 +2,10 @@
 import { defineStore } from "pinia";
 import { computed, shallowRef } from "vue";
 
-import { api, told, type Schemas } from "@/api/client";
+import { api, ProblemError, told, type Schemas } from "@/api/client";
 import { useNotices } from "@/app/notices";
 
+import { partsWithEntries } from "./overlay";
 import { useSaved, type Ways } from "./saved";
 
 export type Scheme = Schemas["SchemeOut"];
@@ -24,47 +25,48 @@ export const useScheme = defineStore("scheme", () => {
   let variant = "";
   const at = () => ({ path: { variant_id: variant } });
 
+  const of = (id: string) => ({ path: { variant_id: id } });
   const ways: Ways<Scheme> = {
-    read: () => told(api.GET("/api/variants/{variant_id}/scheme", { params: at() })),
-    change: (base, what) =>
-      told(
-        api.POST("/api/variants/{variant_id}/changes", {
-          params: at(),
-          body: { base_revision: base, change: what },
-        }),
-      ),
-    undo: (base) =>
+    sort: "variant",
+    open: () => variant,
+    read: (id) => told(api.GET("/api/variants/{variant_id}/scheme", { params: of(id) })),
+    undo: ({ id, base, headers }) =>
       told(
         api.POST("/api/variants/{variant_id}/undo", {
-          params: at(),
+          params: of(id),
+          headers,
           body: { base_revision: base },
         }),
       ),
-    redo: (base) =>
+    redo: ({ id, base, headers }) =>
       told(
         api.POST("/api/variants/{variant_id}/redo", {
-          params: at(),
+          params: of(id),
+          headers,
           body: { base_revision: base },
         }),
       ),
-    restore: (base, revision) =>
+    restore: ({ id, base, headers }, revision) =>
       told(
         api.POST("/api/variants/{variant_id}/restore", {
-          params: at(),
+          params: of(id),
+          headers,
           body: { base_revision: base, revision },
         }),
       ),
-    history: () => told(api.GET("/api/variants/{variant_id}/revisions", { params: at() })),
+    history: (id) => told(api.GET("/api/variants/{variant_id}/revisions", { params: of(id) })),
   };
   const document = useSaved(ways);
   const scheme = document.saved;
-  const parts = computed<Part[]>(() => scheme.value?.design.components ?? []);
+  const parts = computed<Part[]>(() =>
+    partsWithEntries(scheme.value?.design.components ?? [], document.entries.value),
+  );
 
   async function open(id: string) {
     variant = id;
     scheme.value = null;
     findings.value = null;
-    scheme.value = await ways.read();
+    scheme.value = await ways.read(id);
     await loadFindings();
   }
 
@@ -72,7 +74,7 @@ export const useScheme = defineStore("scheme", () => {
   async function refresh() {
     const asked = variant;
     try {
-      const read = await ways.read();
+      const read = await ways.read(asked);
       if (asked !== variant || read.revision < (scheme.value?.revision ?? 0)) return;
       scheme.value = read;
       await loadFindings();
@@ -100,10 +102,11 @@ export const useScheme = defineStore("scheme", () => {
   /** Put in a part found aboard, landed where it usually is. */
   function addFound(part: Omit<Schemas["FoundIn"], "base_revision">) {
     return andFindings(
-      document.write((base) =>
+      document.write(({ id, base, headers }) =>
         told(
           api.POST("/api/variants/{variant_id}/found", {
-            params: at(),
+            params: of(id),
+            headers,
             body: { ...part, base_revision: base },
           }),
         ),
@@ -114,10 +117,11 @@ export const useScheme = defineStore("scheme", () => {
   /** An edit that the engine works out: put in, swap, gather. */
   function edit(what: Omit<Schemas["EditIn"], "base_revision">) {
     return andFindings(
-      document.write((base) =>
+      document.write(({ id, base, headers }) =>
         told(
           api.POST("/api/variants/{variant_id}/edit", {
-            params: at(),
+            params: of(id),
+            headers,
             body: { ...what, base_revision: base },
           }),
         ),
@@ -128,10 +132,11 @@ export const useScheme = defineStore("scheme", () => {
   /** Rewire it as a pattern. */
   function applyPattern(pattern: string) {
     return andFindings(
-      document.write((base) =>
+      document.write(({ id, base, headers }) =>
         told(
           api.POST("/api/variants/{variant_id}/pattern", {
-            params: at(),
+            params: of(id),
+            headers,
             body: { pattern, base_revision: base },
           }),
         ),
@@ -141,10 +146,11 @@ export const useScheme = defineStore("scheme", () => {
 
   /** New figures of cables: what follows from them comes back at once; the drawing stays. */
   async function setCables(rows: Schemas["CableFields"][]): Promise<boolean> {
-    return document.write(async (base) => {
+    return document.write(async ({ id, base, headers }) => {
       const answer = await told(
         api.POST("/api/variants/{variant_id}/cables", {
-          params: at(),
+          params: of(id),
+          headers,
           body: { base_revision: base, rows: rows.map((row) => ({ ...row })) },
         }),
       );
@@ -156,13 +162,10 @@ export const useScheme = defineStore("scheme", () => {
   }
 
   async function waive(finding: string, reason: string): Promise<boolean> {
+    const standing = findings.value?.waivers.find((w) => w.finding === finding);
+    const body = { finding, reason, base_revision: standing?.revision ?? 0 };
     return counted(() =>
-      told(
-        api.POST("/api/variants/{variant_id}/waivers", {
-          params: at(),
-          body: { finding, reason },
-        }),
-      ),
+      told(api.POST("/api/variants/{variant_id}/waivers", { params: at(), body })),
     );
   }
 
@@ -179,6 +182,7 @@ export const useScheme = defineStore("scheme", () => {
       return true;
     } catch (error) {
       notices.failed(error);
+      if (error instanceof ProblemError && error.problem.status === 409) await loadFindings();
       return false;
     }
   }
@@ -213,7 +217,7 @@ export const useScheme = defineStore("scheme", () => {
       await document.settle(mine);
       await loadFindings();
     },
-    history: ways.history,
+    history: document.history,
     addFound,
     edit,
     applyPattern,

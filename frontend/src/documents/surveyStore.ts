@@ -4,6 +4,7 @@ import { computed, ref } from "vue";
 
 import { api, told, type Schemas } from "@/api/client";
 
+import { withEntries } from "./overlay";
 import { useSaved, type Ways } from "./saved";
 
 type SurveyOut = Schemas["SurveyOut"];
@@ -26,40 +27,48 @@ export const useSurvey = defineStore("survey", () => {
   let job = "";
   /** The variant whose audit comes back with every change: the one whose loads are shown. */
   const loadsOf = ref<string | null>(null);
-  const at = () => ({ path: { job_id: job } });
+  const of = (id: string) => ({ path: { job_id: id } });
   const ways: Ways<SurveyOut> = {
-    read: () => told(api.GET("/api/jobs/{job_id}/survey", { params: at() })),
-    change: (base, what) =>
+    sort: "survey",
+    open: () => job,
+    read: (id) => told(api.GET("/api/jobs/{job_id}/survey", { params: of(id) })),
+    undo: ({ id, base, headers }) =>
       told(
-        api.POST("/api/jobs/{job_id}/survey/changes", {
-          params: at(),
-          body: { base_revision: base, change: what, loads_of: loadsOf.value },
+        api.POST("/api/jobs/{job_id}/survey/undo", {
+          params: of(id),
+          headers,
+          body: { base_revision: base },
         }),
       ),
-    undo: (base) =>
+    redo: ({ id, base, headers }) =>
       told(
-        api.POST("/api/jobs/{job_id}/survey/undo", { params: at(), body: { base_revision: base } }),
+        api.POST("/api/jobs/{job_id}/survey/redo", {
+          params: of(id),
+          headers,
+          body: { base_revision: base },
+        }),
       ),
-    redo: (base) =>
-      told(
-        api.POST("/api/jobs/{job_id}/survey/redo", { params: at(), body: { base_revision: base } }),
-      ),
-    restore: (base, revision) =>
+    restore: ({ id, base, headers }, revision) =>
       told(
         api.POST("/api/jobs/{job_id}/survey/restore", {
-          params: at(),
+          params: of(id),
+          headers,
           body: { base_revision: base, revision },
         }),
       ),
-    history: () => told(api.GET("/api/jobs/{job_id}/survey/revisions", { params: at() })),
+    history: (id) => told(api.GET("/api/jobs/{job_id}/survey/revisions", { params: of(id) })),
+    loadsOf: () => loadsOf.value,
   };
   const document = useSaved(ways, sameRows);
-  const survey = computed<Survey | null>(() => document.saved.value?.survey ?? null);
+  const survey = computed<Survey | null>(() => {
+    const saved = document.saved.value?.survey;
+    return saved ? withEntries(saved, document.entries.value) : null;
+  });
 
   async function open(id: string) {
     if (id !== job) document.saved.value = null;
     job = id;
-    document.saved.value = await ways.read();
+    document.saved.value = await ways.read(id);
   }
 
   const set = (section: Section, fields: Record<string, unknown> | null) =>
@@ -86,6 +95,6 @@ export const useSurvey = defineStore("survey", () => {
     redo: document.redo,
     restore: document.restore,
     settle: document.settle,
-    history: ways.history,
+    history: document.history,
   };
 });

@@ -1,5 +1,14 @@
 <script setup lang="ts">
-import { mdiDownload, mdiLogout, mdiPlus, mdiUpload } from "@mdi/js";
+import {
+  mdiDelete,
+  mdiDeleteRestore,
+  mdiDotsVertical,
+  mdiDownload,
+  mdiLogout,
+  mdiPencil,
+  mdiPlus,
+  mdiUpload,
+} from "@mdi/js";
 import { onMounted, ref } from "vue";
 import { useRouter } from "vue-router";
 
@@ -11,6 +20,7 @@ import { SEVERITIES, type Severity } from "@/shared/severity";
 import { length } from "@/shared/units";
 
 import NewBoatDialog from "./NewBoatDialog.vue";
+import RenameDialog from "./RenameDialog.vue";
 
 const store = useSession();
 const notices = useNotices();
@@ -19,10 +29,14 @@ const jobs = ref<Schemas["JobOut"][] | null>(null);
 const picker = ref<HTMLInputElement | null>(null);
 const busy = ref(false);
 const entering = ref(false);
+/** Whether the bin is shown in place of the jobs. */
+const binned = ref(false);
+const renaming = ref<Schemas["JobOut"] | null>(null);
 
 async function load() {
   try {
-    jobs.value = await told(api.GET("/api/jobs"));
+    const params = { query: { binned: binned.value } };
+    jobs.value = await told(api.GET("/api/jobs", { params }));
   } catch (error) {
     notices.failed(error);
   }
@@ -52,6 +66,44 @@ async function bringIn(event: Event) {
   }
 }
 
+async function showBin(show: boolean) {
+  binned.value = show;
+  jobs.value = null;
+  await load();
+}
+
+async function done(ask: () => Promise<unknown>, words: string) {
+  try {
+    await ask();
+    notices.said(words);
+    await load();
+  } catch (error) {
+    notices.failed(error);
+  }
+}
+
+const at = (job: Schemas["JobOut"]) => ({ path: { job_id: job.id } });
+const toBin = (job: Schemas["JobOut"]) =>
+  done(
+    () => told(api.DELETE("/api/jobs/{job_id}", { params: at(job) })),
+    `${job.name} is in the bin, from where it can be taken out again.`,
+  );
+const outOfBin = (job: Schemas["JobOut"]) =>
+  done(
+    () => told(api.POST("/api/jobs/{job_id}/unbin", { params: at(job) })),
+    `${job.name} is back among the jobs.`,
+  );
+
+async function rename(name: string) {
+  const job = renaming.value;
+  renaming.value = null;
+  if (!job || !name.trim() || name.trim() === job.name) return;
+  await done(
+    () => told(api.PATCH("/api/jobs/{job_id}", { params: at(job), body: { name } })),
+    `${job.name} is now called ${name.trim()}.`,
+  );
+}
+
 async function leave() {
   await store.signOut();
   await router.push({ name: "enter" });
@@ -75,8 +127,11 @@ onMounted(load);
   <v-main>
     <div class="page">
       <div class="head">
-        <h1>Jobs</h1>
+        <h1>{{ binned ? "Bin" : "Jobs" }}</h1>
         <span class="begin">
+          <v-btn size="large" variant="text" @click="showBin(!binned)">
+            {{ binned ? "All jobs" : "Bin" }}
+          </v-btn>
           <v-btn
             color="primary"
             variant="flat"
@@ -100,16 +155,28 @@ onMounted(load);
         />
       </div>
       <v-progress-linear v-if="!jobs" indeterminate aria-label="Loading jobs" />
+      <p v-else-if="!jobs.length && binned" class="empty">The bin is empty.</p>
       <p v-else-if="!jobs.length" class="empty">
         No job yet. Enter a boat, or bring in a job file; one can be exported from any job.
       </p>
       <v-card v-for="job in jobs" :key="job.id" class="job" :aria-label="job.name" tag="section">
         <div class="about">
           <h2>{{ job.name }}</h2>
-          <p>{{ job.boat.kind }}, {{ length(job.boat.length_m) }}</p>
+          <p v-if="job.boat.length_m">{{ job.boat.kind }}, {{ length(job.boat.length_m) }}</p>
+          <p v-else class="text-error">■ {{ job.boat.kind }}</p>
           <p class="notes">{{ job.boat.notes }}</p>
         </div>
-        <ul class="variants">
+        <v-btn
+          v-if="binned"
+          class="back"
+          variant="flat"
+          color="primary"
+          :prepend-icon="mdiDeleteRestore"
+          @click="outOfBin(job)"
+        >
+          Take out of the bin
+        </v-btn>
+        <ul v-else class="variants">
           <li v-for="variant in job.variants" :key="variant.id">
             <router-link
               :to="{ name: 'scheme', params: { jobId: job.id, variantId: variant.id } }"
@@ -117,8 +184,9 @@ onMounted(load);
             >
               <span class="name">{{ variant.name }}</span>
               <span v-if="variant.chosen" class="chosen">chosen</span>
+              <span v-if="variant.problem" class="worst text-error">■ {{ variant.problem }}</span>
               <span
-                v-if="severity(variant.worst)"
+                v-else-if="severity(variant.worst)"
                 class="worst"
                 :class="`text-${severity(variant.worst)?.color}`"
               >
@@ -130,18 +198,34 @@ onMounted(load);
           </li>
         </ul>
         <v-btn
-          class="export"
-          :prepend-icon="mdiDownload"
+          v-if="!binned"
+          class="more"
+          :icon="mdiDotsVertical"
           variant="text"
-          :href="`/api/jobs/${job.id}/export`"
-          :aria-label="`Export ${job.name} as a file`"
+          :aria-label="`What can be done with ${job.name}`"
         >
-          Export
+          <v-icon :icon="mdiDotsVertical" />
+          <v-menu activator="parent">
+            <v-list :aria-label="`What can be done with ${job.name}`">
+              <v-list-item
+                :prepend-icon="mdiDownload"
+                :href="`/api/jobs/${job.id}/export`"
+                :aria-label="`Export ${job.name} as a file`"
+              >
+                Export as a file
+              </v-list-item>
+              <v-list-item :prepend-icon="mdiPencil" @click="renaming = job">Rename</v-list-item>
+              <v-list-item :prepend-icon="mdiDelete" @click="toBin(job)">
+                Put into the bin
+              </v-list-item>
+            </v-list>
+          </v-menu>
         </v-btn>
       </v-card>
     </div>
   </v-main>
   <NewBoatDialog v-model="entering" />
+  <RenameDialog :name="renaming?.name ?? null" @rename="rename" @close="renaming = null" />
 </template>
 
 <style scoped>
@@ -214,8 +298,11 @@ h2 {
   margin-left: auto;
   font-weight: 600;
 }
-.export {
+.more {
   align-self: start;
+}
+.back {
+  justify-self: start;
 }
 @media (max-width: 760px) {
   .job {

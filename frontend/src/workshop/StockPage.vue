@@ -96,24 +96,23 @@ async function keep() {
     })),
     currency: currency.value,
   };
+  if (await put(stock)) notices.said("The stock is kept: sizes are chosen from it from now on.");
+}
+
+const usual = () => put(null);
+
+/** Keep another stock in place of the one that is shown here; null is every usual size. */
+async function put(stock: unknown): Promise<boolean> {
+  const body = { base_revision: kept.value?.revision ?? 1, stock };
   try {
-    take(await told(api.PUT("/api/stock", { body: stock as never })));
+    take(await told(api.PUT("/api/stock", { body })));
     await recompute();
-    notices.said("The stock is kept: sizes are chosen from it from now on.");
+    return true;
   } catch (error) {
     if (!(error instanceof ProblemError)) throw error;
     const { errors, detail } = error.problem;
     wrong.value = errors.length ? errors.map((e) => `${e.path}: ${e.message}`) : [detail];
-  }
-}
-
-async function usual() {
-  try {
-    await told(api.DELETE("/api/stock"));
-    take(await told(api.GET("/api/stock")));
-    await recompute();
-  } catch (error) {
-    notices.failed(error);
+    return false;
   }
 }
 

@@ -1,11 +1,14 @@
 <script setup lang="ts">
 /** What every field stands in: its name, its unit, whether it is assumed, what is wrong with it. */
+import { away } from "@/api/connection";
+
 defineProps<{
   label: string;
   unit?: string;
   assumed?: boolean;
   unknown?: boolean;
   wrong?: string;
+  saving?: boolean;
   field: string;
 }>();
 </script>
@@ -21,7 +24,10 @@ defineProps<{
       <slot />
       <span v-if="unit" class="unit">{{ unit }}</span>
     </div>
-    <p v-if="wrong" class="text-error" role="alert">{{ wrong }}</p>
+    <p v-if="saving && away" class="text-warning" role="status">
+      ◆ Not saved yet: the server does not answer
+    </p>
+    <p v-else-if="wrong" class="text-error" role="alert">{{ wrong }}</p>
   </div>
 </template>
 

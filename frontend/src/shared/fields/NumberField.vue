@@ -20,6 +20,7 @@ const props = defineProps<{
 const field = useId();
 const text = ref(writeNumber(props.value));
 const wrong = ref("");
+const saving = ref(false);
 const unknown = computed(() => props.nullable && props.value == null);
 
 watch(
@@ -38,18 +39,20 @@ async function keep() {
     wrong.value = "A number is needed here";
   } else if (read.value === (props.value ?? null)) {
     wrong.value = "";
-  } else if (await props.save(read.value)) {
-    wrong.value = "";
+  } else {
+    saving.value = true;
+    const kept = await props.save(read.value);
+    saving.value = false;
+    wrong.value = kept ? "" : "Not saved: see the message";
+    if (!kept) return;
     await nextTick();
     text.value = writeNumber(props.value);
-  } else {
-    wrong.value = "Not saved: see the message";
   }
 }
 </script>
 
 <template>
-  <FieldBox :field="field" v-bind="{ label, unit, assumed, unknown, wrong }">
+  <FieldBox :field="field" v-bind="{ label, unit, assumed, unknown, wrong, saving }">
     <input
       :id="field"
       v-model="text"

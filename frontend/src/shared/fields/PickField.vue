@@ -29,7 +29,7 @@ const all = computed(() =>
     : props.picks,
 );
 const unknown = computed(() => props.nullable && now.value === null);
-const { typed, wrong, keep } = useKept(
+const { typed, wrong, saving, keep } = useKept(
   () => now.value,
   (value) => props.save(value),
 );
@@ -41,7 +41,7 @@ function chosen(event: Event) {
 </script>
 
 <template>
-  <FieldBox :field="field" v-bind="{ label, assumed, unknown, wrong }">
+  <FieldBox :field="field" v-bind="{ label, assumed, unknown, wrong, saving }">
     <select :id="field" @change="chosen">
       <option v-for="pick in all" :key="String(pick.value)" :selected="pick.value === typed">
         {{ pick.title }}

@@ -14,14 +14,14 @@ const props = defineProps<{
 }>();
 
 const field = useId();
-const { typed, wrong, keep } = useKept(
+const { typed, wrong, saving, keep } = useKept(
   () => props.value ?? "",
   (value) => (props.required && !value.trim() ? false : props.save(value)),
 );
 </script>
 
 <template>
-  <FieldBox :field="field" :label="label" :wrong="wrong">
+  <FieldBox :field="field" :label="label" :wrong="wrong" :saving="saving">
     <textarea
       v-if="rows"
       :id="field"

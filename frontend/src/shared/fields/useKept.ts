@@ -8,6 +8,7 @@ const NOT_SAVED = "Not saved: see the message, and mend it here.";
 export function useKept<T>(value: () => T, save: Save<T>) {
   const typed = ref(value()) as Ref<T>;
   const wrong = ref("");
+  const saving = ref(false);
 
   watch(value, (now) => {
     typed.value = now;
@@ -20,8 +21,10 @@ export function useKept<T>(value: () => T, save: Save<T>) {
       wrong.value = "";
       return;
     }
+    saving.value = true;
     wrong.value = (await save(next)) ? "" : NOT_SAVED;
+    saving.value = false;
   }
 
-  return { typed, wrong, keep };
+  return { typed, wrong, saving, keep };
 }

@@ -9,15 +9,15 @@ import {
   mdiRedo,
   mdiUndo,
 } from "@mdi/js";
-import { computed, onMounted, ref, watch } from "vue";
+import { computed, onBeforeUnmount, onMounted, ref, watch } from "vue";
 import { useRouter } from "vue-router";
 import { useDisplay } from "vuetify";
 
+import { isUnknown, ProblemError, type Problem } from "@/api/client";
 import type { Key } from "@/app/keys";
 import { useKeys } from "@/app/keys";
 import KeysDialog from "@/app/KeysDialog.vue";
 import LightSwitch from "@/app/LightSwitch.vue";
-import { useNotices } from "@/app/notices";
 import { useOpenJob } from "@/documents/openJob";
 import { length } from "@/shared/units";
 import { STAGES, type BuiltStage } from "@/stages/stages";
@@ -25,6 +25,7 @@ import { STAGES, type BuiltStage } from "@/stages/stages";
 import ConflictDialog from "./ConflictDialog.vue";
 import HistoryDialog from "./HistoryDialog.vue";
 import StageRail from "./StageRail.vue";
+import TroublePanel from "./TroublePanel.vue";
 import VariantTabs from "./VariantTabs.vue";
 
 const props = defineProps<{
@@ -37,22 +38,30 @@ const props = defineProps<{
 const emit = defineEmits<{ opened: [] }>();
 
 const open = useOpenJob();
-const notices = useNotices();
 const router = useRouter();
 const { mdAndUp } = useDisplay();
 const keysOpen = ref(false);
 const history = ref(false);
 const here = computed(() => STAGES.find((stage) => stage.route === props.stage));
 
+const trouble = ref<Problem | null>(null);
+const AGAIN_MS = 4000;
+let again: ReturnType<typeof setTimeout> | undefined;
+
 async function load() {
+  clearTimeout(again);
   try {
     await open.open(props.jobId, props.variantId);
+    trouble.value = null;
     emit("opened");
   } catch (error) {
-    notices.failed(error);
-    await router.push({ name: "jobs" });
+    if (!(error instanceof ProblemError)) throw error;
+    // What is there already stays: it is worked on, and its entries wait.
+    if (isUnknown(error)) again = setTimeout(load, AGAIN_MS);
+    trouble.value = isUnknown(error) && open.isHere(props) ? null : error.problem;
   }
 }
+onBeforeUnmount(() => clearTimeout(again));
 
 function goTo(route: BuiltStage) {
   const { jobId, variantId } = props;
@@ -126,7 +135,8 @@ watch(() => props.variantId, load);
       <StageRail v-if="mdAndUp" :current="stage" :job-id="jobId" :variant-id="variantId" />
       <div class="work">
         <VariantTabs v-if="!mdAndUp" class="px-3 pt-2" :stage="stage" :variant="variantId" />
-        <slot />
+        <TroublePanel v-if="trouble" :problem="trouble" @again="load" />
+        <slot v-else />
       </div>
     </div>
   </v-main>

@@ -47,6 +47,7 @@ const waiver: Schemas["WaiverOut"] = {
   title: "Sags",
   reason: "Lamps only",
   author: "anna",
+  revision: 1,
   created: "2026-11-25T10:00:00Z",
   lapsed: false,
 };

@@ -148,10 +148,10 @@ describe("the frame of a stage", () => {
     expect(page()).toContain("4 Moved it");
   });
 
-  it("goes back to the jobs when the job cannot be read", async () => {
+  it("says why a boat cannot be opened, and stays", async () => {
     vi.stubGlobal("fetch", async () => new Response("{}", { status: 404 }));
     await frame();
-    expect(router.currentRoute.value.name).toBe("jobs");
+    expect(router.currentRoute.value.name).toBe("loads");
   });
 });
 

@@ -1,0 +1,4 @@
+/** Whether the server has stopped answering: known once a write waits for it. */
+import { ref } from "vue";
+
+export const away = ref(false);

@@ -1,0 +1,58 @@
+/** How requests are sent: each write with an id of its own, and again while no answer comes. */
+
+const READ_METHODS = ["GET", "HEAD"];
+/** What stands between here and the server says that it is not there, or not yet. */
+const NO_SERVER = [502, 503, 504];
+const PAUSES_MS = [300, 1200];
+
+/** No answer came: whether a write was saved is not known. */
+export class NoAnswerError extends Error {
+  constructor(readonly wrote: boolean) {
+    super("no answer");
+  }
+}
+
+/** A random id. `crypto.randomUUID` is not there where a page comes without TLS, as aboard. */
+export function newId(): string {
+  const bytes = crypto.getRandomValues(new Uint8Array(16));
+  bytes[6] = ((bytes[6] ?? 0) & 0x0f) | 0x40;
+  bytes[8] = ((bytes[8] ?? 0) & 0x3f) | 0x80;
+  const hex = Array.from(bytes, (b) => b.toString(16).padStart(2, "0")).join("");
+  return hex.replace(/^(.{8})(.{4})(.{4})(.{4})/, "$1-$2-$3-$4-");
+}
+
+/** This window: what it saved before never clashes with what it saves next. */
+export const windowId = (() => {
+  const kept = sessionStorage.getItem("strom.window");
+  if (kept) return kept;
+  const made = newId();
+  sessionStorage.setItem("strom.window", made);
+  return made;
+})();
+
+export type WriteHeaders = { "Idempotency-Key": string; "Strom-Window": string };
+
+/** Headers of one write: sent again with the same ones, it is saved once. */
+export function writeHeaders(key = newId(), window = windowId): WriteHeaders {
+  return { "Idempotency-Key": key, "Strom-Window": window };
+}
+
+function pause(ms: number): Promise<void> {
+  return new Promise((go) => setTimeout(go, ms));
+}
+
+/** Send a request, again with the same id where no answer came. Throws a NoAnswerError. */
+export async function send(request: Request): Promise<Response> {
+  const wrote = !READ_METHODS.includes(request.method);
+  for (let tried = 0; ; tried += 1) {
+    try {
+      const response = await globalThis.fetch(request.clone());
+      if (!NO_SERVER.includes(response.status)) return response;
+    } catch {
+      // Nothing came back: below it is tried again.
+    }
+    const wait = PAUSES_MS[tried];
+    if (wait === undefined) throw new NoAnswerError(wrote);
+    await pause(wait);
+  }
+}
