@@ -60,7 +60,8 @@ def _change(holder: Json, key: Any, rng: random.Random) -> None:
 def mutated_text(text: bytes, rng: random.Random) -> bytes:
     """Text with pieces cut, doubled, and replaced by what tables and files stumble over."""
     odd = (
-        b"\r", b"\r\r\n", b'"', b"\x00", b"\xff\xfe", b"\xef\xbb\xbf", b";", b"\t", b",,,,", b"=cmd()",
+        b"\r", b"\r\r\n", b'"', b"\x00", b"\xff\xfe", b"\xef\xbb\xbf", b";", b"\t", b",,,,",
+        b"=cmd()",
         b"1e5000", b"9" * 5000, b"-", b"nan", b"\n\n", b"x" * 140_000, "é".encode("latin-1"),
     )  # fmt: skip
     for _ in range(rng.randrange(1, 5)):

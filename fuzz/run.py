@@ -188,7 +188,7 @@ def main() -> int:
 
 
 def _hear_of_failures(tally: Tally) -> None:
-    """What the API maps to a problem document throws nothing further: hear of it where it is noted."""
+    """What the API answers as a problem is not thrown further: hear of it where it is noted."""
     import logging
 
     class Ear(logging.Handler):

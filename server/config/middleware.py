@@ -44,7 +44,7 @@ class ContentSecurityPolicy:
 
 
 class PrivateAnswers:
-    """Answers of the API stay with whoever asked: no cache keeps them, unless an answer says how."""
+    """Answers of the API are kept by no cache, unless an answer itself says how."""
 
     def __init__(self, get_response: Respond) -> None:
         self.get_response = get_response

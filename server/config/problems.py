@@ -7,6 +7,7 @@ from collections.abc import Iterable
 from typing import Any
 
 from django.core.exceptions import PermissionDenied
+from django.db import InterfaceError, OperationalError
 from django.http import Http404, HttpRequest, HttpResponse, JsonResponse
 from ninja import NinjaAPI
 from ninja.errors import AuthenticationError, HttpError, ValidationError
@@ -22,7 +23,7 @@ from strom_engine.errors import (
     TooLargeError,
 )
 
-__all__ = ["ConflictError", "problem_response", "register_problems"]
+__all__ = ["ConflictError", "database_away", "problem_response", "register_problems"]
 
 TITLES: dict[type[StromError], tuple[int, str]] = {
     DesignError: (422, "Not a valid design"),
@@ -66,6 +67,13 @@ def problem_response(
     return JsonResponse(body, status=status, content_type="application/problem+json")
 
 
+def database_away() -> HttpResponse:
+    """The answer while the database is not there: whoever asks again with the same id is safe."""
+    _log.warning("the database does not answer")
+    text = "The database does not answer just now. Ask again in a moment."
+    return problem_response(503, "Not now", text)
+
+
 def register_problems(api: NinjaAPI) -> None:
     """Map every error of the API to a problem document, in one place."""
 
@@ -99,6 +107,11 @@ def register_problems(api: NinjaAPI) -> None:
     @api.exception_handler(Http404)
     def _missing(request: HttpRequest, error: Http404) -> HttpResponse:
         return problem_response(404, "Not found", "There is no such thing in your workshop.")
+
+    @api.exception_handler(OperationalError)
+    @api.exception_handler(InterfaceError)
+    def _away(request: HttpRequest, error: Exception) -> HttpResponse:
+        return database_away()
 
     @api.exception_handler(Exception)
     def _unexpected(request: HttpRequest, error: Exception) -> HttpResponse:

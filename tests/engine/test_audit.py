@@ -146,7 +146,8 @@ def test_what_the_engine_bank_carries_and_the_stated_volts() -> None:
     assert load_report(surveyed(apart, job), job).on_engine_bank == ()
 
 
-TEXTS = st.text(st.characters(exclude_categories=("C", "Z")), min_size=1, max_size=20)
+FORMULAS = st.sampled_from(["=1+1", "+4", "-x", "@sum", "'=1", "'", "''-a"])
+TEXTS = FORMULAS | st.text(st.characters(exclude_categories=("C", "Z")), min_size=1, max_size=20)
 HOURS = st.one_of(
     st.fixed_dictionaries({"hours": st.floats(0, 24)}),
     st.fixed_dictionaries({"times": st.floats(0, 24), "minutes": st.floats(0, 60)}),
@@ -155,7 +156,7 @@ ITEMS = st.fixed_dictionaries(
     {"name": TEXTS},
     optional={
         "group": TEXTS,
-        "draw": st.floats(0.001, 1e5),
+        "draw": st.floats(0.001, 400),
         "unit": st.sampled_from(["A", "W"]),
         "current": st.sampled_from(["dc", "ac"]),
         "duty": st.floats(0, 1),
@@ -220,11 +221,25 @@ def test_bad_cells_are_named_and_good_rows_kept_apart(text: str, path: str, word
         (b"name,drwa\nLamp,2\n", "did you mean 'draw'"),
         (b"name,name\nLamp,Lamp\n", "stands twice"),
         (b"name\n" + b"Lamp\n" * 501, "501 rows; at most 500"),
+        (b"name\n" + b"x" * 140_000, "field larger than"),
     ],
 )
 def test_a_table_that_cannot_be_read_says_why(text: bytes, words: str) -> None:
     with pytest.raises(DesignError, match=words):
         read_loads(text, a_survey())
+
+
+def test_lines_end_as_any_program_ends_them() -> None:
+    for ending in ("\n", "\r\n", "\r"):
+        text = ending.join(("name,draw", "Lamp,2", "Pump,4", ""))
+        assert [r["name"] for r in read_loads(text, a_survey()).rows] == ["Lamp", "Pump"]
+
+
+def test_no_cell_that_leaves_is_a_formula() -> None:
+    text = dump_loads(a_survey(load("lamp") | {"name": "=cmd()", "group": "-x"}))
+    assert "'=cmd()" in text and "'-x" in text
+    [row] = read_loads(text, a_survey()).rows
+    assert (row["name"], row["group"]) == ("=cmd()", "-x")
 
 
 @pytest.mark.parametrize("encoding", ["utf-8", "utf-8-sig", "utf-16", "cp1252"])

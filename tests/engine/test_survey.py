@@ -130,7 +130,7 @@ def test_a_measurement_by_difference_is_kept_and_changes_the_load() -> None:
 @pytest.mark.parametrize(
     ("row", "path", "words"),
     [
-        ({"draw": -3}, "items[0].draw", "greater than 0"),
+        ({"draw": -3}, "items[0].draw", "equal to 0.0001"),
         ({"duty": 1.5}, "items[0].duty", "less than or equal to 1"),
         ({"uses": {"at_anchor": {"hours": 30}}}, "items[0].uses.at_anchor.hours", "24"),
         ({"uses": {"at_anchor": {"times": 40, "minutes": 60}}}, "items[0].uses.at_anchor", "day"),

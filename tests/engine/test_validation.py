@@ -38,7 +38,7 @@ def test_all_problems_are_told_at_once() -> None:
     document["cables"][4]["end"] = "panel.neg"
     found = problems(document)
     assert "did you mean 'bank'" in found["components[0]"]
-    assert "greater than 0" in found["components[1].unit_ah"]
+    assert "equal to 0.5" in found["components[1].unit_ah"]
     assert "not a field" in found["components[2].colour"]
     assert "used 2 times" in found["components[4].name"]
     assert "finite number" in found["cables[0].length_m"]
@@ -92,6 +92,8 @@ def test_what_is_no_design_at_all(document: object) -> None:
         (b"[]", "must hold one object"),
         (b'{"version": 7}', "a later one wrote it"),
         (b" " * 40_000_000, "the limit is 4 MB"),
+        (b'{"name": ' + b"9" * 5000 + b"}", "not JSON"),
+        (b'{"name": "Boat", "variants": [{"name": ["a"]}]}', "survey: is missing"),
     ],
 )
 def test_files_that_cannot_be_read(text: bytes, words: str) -> None:

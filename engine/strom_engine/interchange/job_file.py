@@ -127,7 +127,7 @@ def _head_problems(raw: Mapping[str, Any]) -> list[Problem]:
         found = problems_from_pydantic(error)
         found = [p for p in found if ".design." not in p.path and not p.path.startswith("survey")]
         if "survey" not in raw:
-            return found + [Problem("survey", "is missing: what is known of the boat itself")]
+            return [*found, Problem("survey", "is missing: what is known of the boat itself")]
         return found + survey_problems(raw["survey"], "survey.")
     return survey_problems(raw["survey"], "survey.")
 

@@ -17,6 +17,10 @@ export const useNotices = defineStore("notices", () => {
     notice.value = { text, details: [], kind: "success" };
   }
 
+  function warned(text: string) {
+    notice.value = { text, details: [], kind: "error" };
+  }
+
   function failed(error: unknown) {
     if (!(error instanceof ProblemError)) throw error;
     const { detail, errors } = error.problem;
@@ -24,5 +28,5 @@ export const useNotices = defineStore("notices", () => {
     notice.value = { text: detail, details: details.filter((d) => d !== detail), kind: "error" };
   }
 
-  return { notice, said, failed };
+  return { notice, said, warned, failed };
 });

@@ -1,5 +1,6 @@
 import { createRouter, createWebHistory } from "vue-router";
 
+import { useNotices } from "./notices";
 import { useSession } from "./session";
 
 export const router = createRouter({
@@ -98,3 +99,24 @@ router.beforeEach(async (to) => {
   if (inside && to.name === "enter") return { name: "jobs" };
   return true;
 });
+
+/** A page whose script does not come, because the server is away or has a newer program. */
+router.onError(() => {
+  useNotices().warned(
+    "This page cannot be loaded: the server does not answer, or has a newer version of the " +
+      "program. Try again; if that does not help, load the page anew.",
+  );
+});
+
+/** Load every page's script while there is time: they are there when the server is not. */
+export async function preloadPages() {
+  for (const { components } of router.getRoutes()) {
+    const page = components?.default;
+    if (typeof page !== "function") continue;
+    try {
+      await (page as () => Promise<unknown>)();
+    } catch {
+      return; // the server is away: the next page that is opened tries again
+    }
+  }
+}

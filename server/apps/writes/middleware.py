@@ -10,8 +10,8 @@ from __future__ import annotations
 from collections.abc import Callable
 from uuid import UUID
 
-from config.problems import problem_response
-from django.db import transaction
+from config.problems import database_away, problem_response
+from django.db import InterfaceError, OperationalError, transaction
 from django.http import HttpRequest, HttpResponse
 
 from apps.accounts.models import User
@@ -33,14 +33,21 @@ class WholeWrites:
     def __call__(self, request: HttpRequest) -> HttpResponse:
         if request.method in READS or not request.path.startswith("/api/"):
             return self.get_response(request)
+        try:
+            return self._written(request)
+        except (OperationalError, InterfaceError):
+            return database_away()
+
+    def _written(self, request: HttpRequest) -> HttpResponse:
         key = request.headers.get("Idempotency-Key")
         if key is None or not isinstance(request.user, User):
             return self._whole(request)
         try:
-            return self._once(request, request.user, UUID(key))
+            unique = UUID(key)
         except ValueError:
             text = "Idempotency-Key must be a UUID."
             return problem_response(422, "Bad request", text, [("Idempotency-Key", text)])
+        return self._once(request, request.user, unique)
 
     def _whole(self, request: HttpRequest) -> HttpResponse:
         with transaction.atomic():

@@ -111,7 +111,7 @@ class Solar(Staged):
 class CurvePoint(Frozen):
     """A point of a generator's curve: speed of wind or boat [kn], amps into the bank [A]."""
 
-    speed_kn: Annotated[float, Field(ge=0, le=100, allow_inf_nan=False)]
+    speed_kn: Annotated[float, Field(ge=0, le=200, allow_inf_nan=False)]
     current_a: Annotated[float, Field(ge=0, le=1000, allow_inf_nan=False)]
 
 

@@ -120,7 +120,10 @@ function show(finding: Finding) {
         <v-btn size="small" variant="text" :to="{ name: 'rules', params }">Rule book</v-btn>
       </template>
     </div>
-    <p v-if="schemes.findings && !all.length" class="none">
+    <p v-if="schemes.scheme && !schemes.parts.length" class="none">
+      ? This scheme is empty: there is nothing that a rule could check.
+    </p>
+    <p v-else-if="schemes.findings && !all.length" class="none">
       ✓ No rule finds anything here{{ waived.length ? " that is not waived" : "" }}.
     </p>
     <p v-else-if="all.length && !listed.length" class="none">Nothing fits these filters.</p>

@@ -18,6 +18,7 @@ import type { Key } from "@/app/keys";
 import { useKeys } from "@/app/keys";
 import KeysDialog from "@/app/KeysDialog.vue";
 import LightSwitch from "@/app/LightSwitch.vue";
+import { preloadPages } from "@/app/router";
 import { useOpenJob } from "@/documents/openJob";
 import { length } from "@/shared/units";
 import { STAGES, type BuiltStage } from "@/stages/stages";
@@ -46,6 +47,7 @@ const here = computed(() => STAGES.find((stage) => stage.route === props.stage))
 
 const trouble = ref<Problem | null>(null);
 const AGAIN_MS = 4000;
+const PRELOAD_AFTER_MS = 1500;
 let again: ReturnType<typeof setTimeout> | undefined;
 
 async function load() {
@@ -54,6 +56,7 @@ async function load() {
     await open.open(props.jobId, props.variantId);
     trouble.value = null;
     emit("opened");
+    setTimeout(preloadPages, PRELOAD_AFTER_MS);
   } catch (error) {
     if (!(error instanceof ProblemError)) throw error;
     // What is there already stays: it is worked on, and its entries wait.

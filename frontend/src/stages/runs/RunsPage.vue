@@ -38,9 +38,10 @@ const file = ref<HTMLInputElement | null>(null);
 const rows = computed(() => report.value?.report.rows ?? []);
 const row = computed(() => rows.value.find((r) => r.id === picked.value) ?? null);
 const wrong = computed(() => rows.value.filter((r) => r.verdict === "bad").length);
-const judged = computed(() =>
-  wrong.value ? `■ ${wrong.value} not to the standard` : "✓ all to the standard",
-);
+const judged = computed(() => {
+  if (!rows.value.length) return "? nothing to check";
+  return wrong.value ? `■ ${wrong.value} not to the standard` : "✓ all to the standard";
+});
 const bought = computed(() => {
   const found = report.value;
   if (!found) return "";

@@ -14,6 +14,7 @@ import AddDialog from "./AddDialog.vue";
 import BenchTables from "./BenchTables.vue";
 import { useBench } from "./benchStore";
 import ConditionsTray from "./ConditionsTray.vue";
+import EmptyScheme from "./EmptyScheme.vue";
 import FindDialog from "./FindDialog.vue";
 import MomentSums from "./MomentSums.vue";
 import ParkedStrip from "./ParkedStrip.vue";
@@ -149,6 +150,7 @@ function otherSide() {
           <v-btn size="small" :to="{ name: 'drawing', params: { jobId, variantId } }">Print</v-btn>
           <MomentSums />
         </div>
+        <EmptyScheme @add="adding = true" />
         <div class="canvas">
           <SchemeDrawing
             v-if="schemes.scheme && layout"
