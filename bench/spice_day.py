@@ -7,7 +7,7 @@ import tempfile
 from itertools import pairwise
 from pathlib import Path
 
-from strom_engine.batteries import LivingBank, Well2, living_bank
+from strom_engine.batteries import LivingBank, Wells2, living_bank
 from strom_engine.circuit.network import cable_resistance_ohm
 from strom_engine.dayrun import Day, Plan, day_run
 from strom_engine.dayrun.pattern import load_spans
@@ -103,36 +103,44 @@ def spice_netlist_of_day() -> str:
     return "\n".join(lines) + "\n"
 
 
-def _bank_lines(n: int, bank: LivingBank, wells: Well2) -> list[str]:
-    """Two capacitors joined by a resistor, and the terminal voltage that follows from them.
+def _bank_lines(n: int, bank: LivingBank, wells: Wells2) -> list[str]:
+    """Capacitors for both wells and for what is left of charging, and the voltage they lead to.
 
-    A capacitor of 3600 F holds one ampere-hour a volt; between wells of heads h1 and h2 flows
-    k c (1 - c) Q (h2 - h1), a current of ``k ((1 - c) q1 - c q2)`` from the first to the second.
+    A capacitor of 3600 F holds one ampere-hour a volt, and changes by so many volts an hour as it
+    gets amps; between wells flows k c (1 - c) Q (h2 - h1), a current of ``k ((1 - c) q1 - c q2)``.
     """
     c, k, q = bank.model.share, bank.model.rate_per_h, bank.model.total_ah
-    head = f"(v(a{n})/{c * q})"
+    made = bank.kinetics
+    head, soc = f"(v(a{n})/{c * q})", f"((v(a{n})+v(b{n}))/{q})"
     table = ",".join(
         f"{h},{v}" for h, v in zip(bank.curve.heads[1:], bank.curve.volts[1:], strict=True)
     )
-    # The slope beyond the last row goes on, as in the curve itself.
-    last, slope = bank.curve.heads[-1], bank.curve.slopes[-1]
-    table += f",{last + 1},{bank.curve.volts[-1] + slope}"
+    table += f",2,{bank.curve.volts[-1]}"  # above full as full
     current = f"i(Vm{n})"
-    inside = f"({bank.self_a}+{bank.leak_a}*max(0,{head}-1))"
-    # u() is 1 above 0: charge goes in with its efficiency, and comes out whole.
-    stored = f"{current}*(1-{1 - bank.efficiency}*u({current}))-{inside}"
+    ready = f"(1/(1+exp(({soc}-{made.knee_soc})/{made.knee_width})))"
+    left = f"(1+max(0,1-{soc})/{made.finish_width})"
+    exchange = f"({made.ready_a}*{ready}+{made.full_a}*{left})"
+    eta = f"({made.slope_v}*asinh(max(0,{current})/{exchange}))"
+    share = f"({made.surface_share}*(1-{ready}))"
+    put = f"(max(0,{current})*{bank.efficiency}*(1-exp(min(0,({soc}-1)/{made.gassing_width}))))"
     flow = f"{k}*({1 - c}*v(a{n})-{c}*v(b{n}))"
+    washed = f"min(0,{current})/{made.wash_ah}"
+    over = f"({share}*{eta}-v(s{n}))"
+    # u() is 1 above 0: it rises as fast as the rest, and fades by itself.
+    rate = f"(u({over})/{made.rise_h}+u(-{over})/{made.fade_h})"
     ohm = f"{bank.resistance_ohm}/(0.3+0.7*min(1,max(0,{head})))"
-    eta = f"{bank.eta_slope_v}*asinh(max(0,{current})/{bank.eta_current_a})"
     return [
         f"Ca{n} a{n} 0 3600 ic={wells[0]}",
         f"Cb{n} b{n} 0 3600 ic={wells[1]}",
-        f"Bqa{n} 0 a{n} I={stored}-({flow})",
-        f"Bqb{n} 0 b{n} I={flow}",
-        f"Ra{n} a{n} 0 1e12",
-        f"Rb{n} b{n} 0 1e12",
+        f"Cq{n} q{n} 0 3600 ic=0",
+        f"Cs{n} s{n} 0 3600 ic=0",
+        f"Bqa{n} 0 a{n} I={c}*{put}+min(0,{current})-{bank.self_a}-({flow})",
+        f"Bqb{n} 0 b{n} I={1 - c}*{put}+{flow}",
+        f"Bqq{n} 0 q{n} I=((1-{share})*{eta}-v(q{n}))/{made.rise_h}+v(q{n})*{washed}",
+        f"Bqs{n} 0 s{n} I={over}*{rate}+v(s{n})*{washed}",
+        *(f"R{x}{n} {x}{n} 0 1e12" for x in "abqs"),
         f"Vm{n} p{n} t{n} 0",
-        f"Bt{n} t{n} m{n} V=pwl({head},{table})+{current}*{ohm}+{eta}",
+        f"Bt{n} t{n} m{n} V=pwl({head},{table})+{current}*{ohm}+v(q{n})+v(s{n})",
     ]
 
 

@@ -18,6 +18,8 @@ from strom_engine.batteries import (
 from strom_engine.design import Bank
 from strom_engine.reference import CHEMISTRIES, load_table
 
+from bench.battery_bands import BANDS, Band
+
 PEUKERT = {r["chemistry"]: float(r["peukert"]) for r in load_table("battery_chemistry").rows}
 
 
@@ -80,7 +82,7 @@ def test_energy_in_less_out_less_losses_is_stored(
     for amps, hours in moves:
         amps = abs(amps) / 2 if run.soc < 0.35 else -abs(amps) if run.soc > 0.9 else amps
         moved_wh += abs(run.terminal_v(amps) * amps * hours)
-        run.step(amps, hours)
+        run.advance(amps, hours)
     assert run.lost_wh >= 0
     kept = run.given_wh - run.lost_wh - (run.stored_wh - began_wh)
     assert abs(kept) <= 1e-4 * moved_wh + 1e-9
@@ -95,9 +97,12 @@ def test_a_charge_from_half_is_limited_then_tapers() -> None:
     assert max(p.volts_v for p in run.points) <= 14.4 + 1e-6
     # Dividing 0.5 x 230 Ah / 0.934 by 60 A would say 2 h: the taper takes three times that.
     assert run.reached_h > 3 * 0.5 * 230 / 60
-    # What went in, times the coulombic efficiency, is the missing half of both wells.
-    missing_ah = 0.5 * two_well("agm", 230).total_ah
-    assert run.charged_ah * 0.96 == pytest.approx(missing_ah, rel=0.01)
+    # What went in, times the coulombic efficiency, is what was missing of both wells; the last
+    # hundredths go into gas.
+    missing_ah = 0.45 * two_well("agm", 230).total_ah
+    assert charge_run(bank(), 0.95, 60.0, 14.4).charged_ah * 0.96 == pytest.approx(
+        missing_ah, rel=0.01
+    )
 
 
 def test_a_charge_that_never_gets_there_says_so() -> None:
@@ -157,45 +162,50 @@ def test_expected_life(
     assert expected_life(chemistry, depth + 0.1, a_year).cycles < life.cycles
 
 
-@pytest.mark.parametrize(("limit_a", "hold_v"), [(60.0, 14.4), (25.0, 14.2), (110.0, 14.6)])
-def test_a_charge_agrees_with_a_fine_integration(limit_a: float, hold_v: float) -> None:
-    """The same equations by Euler steps of two seconds, written out independently."""
-    flooded = bank("flooded_deep", soc=0.5)
+@pytest.mark.parametrize("band", BANDS, ids=lambda b: f"{b.case}, {b.read}")
+def test_a_battery_behaves_over_time_as_makers_charts_say(band: Band) -> None:
+    assert band.low <= band.value() <= band.high
+
+
+@pytest.mark.parametrize("volts", [12, 24])
+def test_a_charge_agrees_with_a_fine_integration(volts: int) -> None:
+    """The same equations by Euler steps of five seconds, written out independently."""
+    flooded = bank("flooded_deep", soc=0.5, series=volts // 12)
+    limit_a, hold_v, blocks = 60.0, 14.4 * volts / 12, volts / 12
     figures = next(
         r for r in load_table("battery_chemistry").rows if r["chemistry"] == "flooded_deep"
     )
-    kinetics = next(
+    made = next(
         r for r in load_table("charge_overpotential").rows if r["chemistry"] == "flooded_deep"
     )
+    n = {name: float(value) for name, value in made.items() if name != "chemistry"}
     table = [(float(r["head"]), float(r["flooded"])) for r in load_table("battery_ocv").rows]
-    c, k = float(figures["kibam_c"]), float(figures["kibam_k_per_h"])
     total = 230 / float(figures["q20_over_qmax"])
-    ohm = float(figures["r_mohm_100ah"]) / 1000 * 100 / 230
-    slope = float(kinetics["cells"]) * float(kinetics["slope_v"])
-    exchange = 2 * float(kinetics["exchange_c"])
-    near, bound = c * 0.5 * total, (1 - c) * 0.5 * total
-    at, step = 0.0, 2 / 3600
+    ohm = float(figures["r_mohm_100ah"]) / 1000 * 100 / 230 * blocks
+    soc, quick, surface, at, step = 0.5, 0.0, 0.0, 0.0, 5 / 3600
 
     def rest(head: float) -> float:
         for (x0, y0), (x1, y1) in pairwise(table):
             if head <= x1:
-                return y0 + (y1 - y0) * (head - x0) / (x1 - x0)
-        return table[-1][1]
+                return blocks * (y0 + (y1 - y0) * (head - x0) / (x1 - x0))
+        return blocks * table[-1][1]
 
-    def volts(amps: float) -> float:
-        over = slope * math.asinh(amps / (exchange * 230)) if amps > 0 else 0.0
-        return rest(near / (c * total)) + amps * ohm + over
-
-    while near + bound < 0.9 * total and at < 40:
-        low, high = 0.0, limit_a
-        if volts(limit_a) > hold_v:
-            for _ in range(40):
-                middle = (low + high) / 2
-                low, high = (middle, high) if volts(middle) <= hold_v else (low, middle)
-        amps = limit_a if volts(limit_a) <= hold_v else low
-        flow = k * c * (1 - c) * (bound / (1 - c) - near / c)
-        near += (amps * float(figures["coulombic_efficiency"]) + flow) * step
-        bound -= flow * step
+    while soc < 0.9 and at < 40:
+        ready = 1 / (1 + math.exp((soc - n["knee_soc"]) / n["knee_width"]))
+        exchange = 2 * 230.0
+        exchange *= n["exchange_c"] * ready + n["full_exchange_c"] * (
+            1 + (1 - soc) / n["finish_width"]
+        )
+        full_ohm = ohm / (0.3 + 0.7 * soc)
+        # A held voltage decides the current by the resistance alone; the rest follows in time.
+        amps = min(limit_a, max(0.0, (hold_v - rest(soc) - quick - surface) / full_ohm))
+        eta = blocks * n["cells"] * n["slope_v"] * math.asinh(amps / exchange)
+        over = n["surface_share"] * (1 - ready) * eta
+        quick += step * (eta - over - quick) / (n["rise_min"] / 60)
+        fast = over > surface
+        surface += step * (over - surface) / (n["rise_min"] / 60 if fast else n["fade_h"])
+        gas = math.exp(-(1 - soc) / n["gassing_width"])
+        soc += step * amps * float(figures["coulombic_efficiency"]) * (1 - gas) / total
         at += step
     run = charge_run(flooded, 0.9, limit_a, hold_v)
-    assert run.reached_h == pytest.approx(at, rel=0.02, abs=0.06)
+    assert run.reached_h == pytest.approx(at, rel=0.03, abs=0.06)

@@ -1,8 +1,9 @@
 """What a bank is: its EMF and resistance now, its two wells over time, its life."""
 
 from strom_engine.batteries.charging import BatteryRun, ChargePoint, ChargeRun, charge_run
+from strom_engine.batteries.kinetics import Kinetics, kinetics_of
 from strom_engine.batteries.life import Life, expected_life
-from strom_engine.batteries.living import LivingBank, Well2, living_bank
+from strom_engine.batteries.living import LivingBank, Stage, WellFlow, Wells2, living_bank
 from strom_engine.batteries.rest import RestEstimate, soc_from_rest
 from strom_engine.batteries.source import (
     BankSource,
@@ -17,16 +18,20 @@ __all__ = [
     "BatteryRun",
     "ChargePoint",
     "ChargeRun",
+    "Kinetics",
     "Life",
     "LivingBank",
     "RestEstimate",
+    "Stage",
     "TwoWell",
-    "Well2",
+    "WellFlow",
     "Wells",
+    "Wells2",
     "bank_source",
     "charge_overpotential_v",
     "charge_run",
     "expected_life",
+    "kinetics_of",
     "living_bank",
     "rest_voltage_v",
     "soc_from_rest",

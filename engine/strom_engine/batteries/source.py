@@ -6,6 +6,7 @@ import math
 from bisect import bisect_right
 from dataclasses import dataclass
 
+from strom_engine.batteries.kinetics import kinetics_of
 from strom_engine.design import Bank
 from strom_engine.reference import Chemistry, chemistry
 
@@ -82,7 +83,7 @@ def bank_source(bank: Bank, soc: float | None = None) -> BankSource:
     The head of a rested bank equals its state of charge. Typical figures are those of a 12 V
     100 Ah block and scale with volts and Ah; a resistance from the data sheet goes before.
 
-    Range: head 0 to 1.05, -20 to 50 degC. Sources: reference tables battery_chemistry,
+    Range: head 0 to 1, -20 to 50 degC. Sources: reference tables battery_chemistry,
     battery_ocv, charge_overpotential.
     """
     figures = chemistry(bank.chemistry)
@@ -92,10 +93,11 @@ def bank_source(bank: Bank, soc: float | None = None) -> BankSource:
         unit_ohm = figures.resistance_100ah_ohm * REFERENCE_AH / bank.unit_ah * blocks
     cold = 1 + RESISTANCE_PER_K_COLD * max(0.0, 25.0 - bank.temperature_c)
     head = bank.soc if soc is None else soc
+    kinetics = kinetics_of(bank, figures)
     share = resistance_share(figures.family, head)
     return BankSource(
         emf_v=rest_voltage_v(figures, head) * blocks * bank.series,
         resistance_ohm=unit_ohm * cold * share * bank.series / bank.parallel,
-        eta_slope_v=figures.cells * figures.slope_v * blocks * bank.series,
-        eta_current_a=2 * figures.exchange_c * bank.capacity_ah,
+        eta_slope_v=kinetics.slope_v,
+        eta_current_a=kinetics.exchange_a(head, kinetics.ready(head)),
     )

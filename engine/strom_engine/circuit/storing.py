@@ -2,41 +2,35 @@
 
 from __future__ import annotations
 
-import math
 from dataclasses import dataclass
 
-from strom_engine.batteries import LivingBank
+from strom_engine.batteries import LivingBank, Stage
 from strom_engine.circuit.elements import AMP_TOLERANCE, OwnVoltage, Stamp
 
 __all__ = ["StoringBankElement"]
 
+TRACE_A = 1e-12
+
 
 @dataclass
 class StoringBankElement(OwnVoltage):
-    """A bank at the end of a step: its EMF is that of the head which its own current leads to.
+    """A bank at the end of a step: its voltage is that which its own current leads to.
 
-    So the step is implicit, and long steps stay stable. ``free`` [-] is the head without
-    current, ``per_a`` [1/A] what an ampere adds, ``inside_a`` [A] what leaks away meanwhile;
-    a step of no length has ``per_a`` 0. Without ``kinetics`` there is no overpotential: that is
-    the first instant of a change.
+    So the step is implicit, and long steps stay stable. A stage of no length is the moment
+    itself, with what is left of charging as it stands.
     """
 
     bank: LivingBank
-    free: float
-    per_a: float = 0.0
-    inside_a: float = 0.0
-    kinetics: bool = True
+    at: Stage
 
     def __post_init__(self) -> None:
         super().__post_init__()
         self._about_a = 0.0
-        self.stand(self.free, self.per_a, self.inside_a, kinetics=self.kinetics)
+        self.stand(self.at)
 
-    def stand(self, free: float, per_a: float, inside_a: float, *, kinetics: bool) -> None:
+    def stand(self, stage: Stage) -> None:
         """Set the end of a step."""
-        self.free, self.per_a, self.inside_a = free, per_a, inside_a
-        self.kinetics = kinetics
-        self._own_ohm = self.bank.ohm(free)
+        self.at = stage
         self._known: tuple[str, float, tuple[float, float]] = ("", 0.0, (0.0, 0.0))
 
     def modes(self) -> tuple[str, ...]:
@@ -47,14 +41,8 @@ class StoringBankElement(OwnVoltage):
         known = self._known
         if known[1] == amps and known[0] == mode:
             return known[2]  # what was checked in one round is what the next starts from
-        bank = self.bank
-        share = bank.efficiency if mode == "charge" else 1.0
-        emf, slope = bank.curve.at(self.free + self.per_a * (share * amps - self.inside_a))
-        volts = emf + amps * self._own_ohm
-        ohm = self._own_ohm + slope * self.per_a * share
-        if mode == "charge" and self.kinetics:
-            volts += bank.eta_slope_v * math.asinh(amps / bank.eta_current_a)
-            ohm += bank.eta_slope_v / math.hypot(bank.eta_current_a, amps)
+        # At no current the two modes part: one fills both wells, the other draws on one.
+        volts, ohm = self.bank.law(self.at, amps if amps or mode == "discharge" else TRACE_A)
         self._known = mode, amps, (volts, ohm)
         return volts, ohm
 

@@ -28,19 +28,13 @@ class News(NamedTuple):
     unit: str = ""
 
 
-def inrushes(
-    world: World, old: Moment, now: Moment, standing: Standing, at_s: float
-) -> Iterable[News]:
-    """The inrush where banks that were apart come together: before any overpotential.
-
-    The circuit is left at that first instant: solve the moment [s] again before going on.
-    """
+def inrushes(world: World, old: Moment, now: Moment, standing: Standing) -> Iterable[News]:
+    """The inrush where banks that were apart come together, at the first instant."""
     new = _newly(old.kernel.joined_banks, now.kernel.joined_banks)
     if not new or standing.cranking:
         return
-    at_once = world.moment(standing, at_s, old.wells, old.warmth_c, old.kernel, kinetics=False)
     for ids in new:
-        inrush_a = max(abs(at_once.amps(n)) for n in ids)
+        inrush_a = max(abs(now.amps(n)) for n in ids)
         words = f"{_names(world, ids)} come together: {inrush_a:.0f} A at first"
         yield News("join", ids[0], words, "+".join(ids), inrush_a, "A")
 

@@ -10,7 +10,7 @@ from typing import NamedTuple
 import numpy as np
 from numpy.typing import NDArray
 
-from strom_engine.batteries import LivingBank, Well2
+from strom_engine.batteries import LivingBank, Stage, Wells2
 from strom_engine.circuit.assembling import assemble
 from strom_engine.circuit.build import (
     Circuit,
@@ -39,20 +39,12 @@ from strom_engine.design import (
 )
 from strom_engine.reference import load_table
 
-__all__ = ["Kernel", "Moment", "Point", "Stage"]
+__all__ = ["Kernel", "Moment", "Point"]
 
 # How far a linear model may be from its law within a day [A]: some thousandths of an ampere-hour
 # in a day are far below what anybody can measure.
 TOLERANCE_A = 1e-3
 Vector = NDArray[np.float64]
-
-
-class Stage(NamedTuple):
-    """A bank at the end of a piece of a step: see StoringBankElement."""
-
-    free: float
-    per_a: float = 0.0
-    inside_a: float = 0.0
 
 
 class Point(NamedTuple):
@@ -82,8 +74,9 @@ class Kernel:
         for i, element in enumerate(elements):
             if element.name in banks:
                 bank = banks[element.name]
+                half = bank.stage(bank.rested(0.5), 0.0)
                 elements[i] = StoringBankElement(
-                    element.name, element.plus, element.minus, bank, free=0.5
+                    element.name, element.plus, element.minus, bank, half
                 )
         self.names = [e.name for e in elements]
         self.index = {name: i for i, name in enumerate(self.names)}
@@ -159,15 +152,13 @@ class Kernel:
             if limit_w is not None:
                 source.limit_w = limit_w * sun
 
-    def solve(self, stages: Mapping[str, Stage], *, kinetics: bool = True) -> Point:
+    def solve(self, stages: Mapping[str, Stage]) -> Point:
         """Solve with the banks at the end of a stage. Raises NotSettledError.
 
-        Without ``kinetics`` it is the first instant of a change: the banks have no overpotential
-        yet. ``follow`` comes before the first time.
+        ``follow`` comes before the first time.
         """
         for element in self._banks:
-            stage = stages[element.name]
-            element.stand(stage.free, stage.per_a, stage.inside_a, kinetics=kinetics)
+            element.stand(stages[element.name])
         found = self._last = self._prepared.again(TOLERANCE_A)
         beyond = self._rated.beyond(found.volts)
         return Point(found.volts.tolist(), found.amps, found.over_v, found, beyond)
@@ -281,7 +272,7 @@ class Moment:
 
     kernel: Kernel
     point: Point
-    wells: Mapping[str, Well2]
+    wells: Mapping[str, Wells2]
     warmth_c: Mapping[str, float]
 
     def volts(self, plus: str, minus: str) -> float | None:

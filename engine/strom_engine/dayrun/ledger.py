@@ -8,7 +8,7 @@ from dataclasses import dataclass, field
 import numpy as np
 from numpy.typing import NDArray
 
-from strom_engine.batteries import LivingBank, Well2
+from strom_engine.batteries import LivingBank, Wells2
 from strom_engine.circuit.elements import OneWayElement
 from strom_engine.dayrun.kernel import Kernel, Point
 from strom_engine.dayrun.stepping import Taken
@@ -117,8 +117,8 @@ class Book:
     def ledger(
         self,
         banks: Mapping[str, LivingBank],
-        began: Mapping[str, Well2],
-        ended: Mapping[str, Well2],
+        began: Mapping[str, Wells2],
+        ended: Mapping[str, Wells2],
         sources: Mapping[str, str],
         takers: Mapping[str, str],
     ) -> Ledger:
@@ -145,11 +145,11 @@ class Book:
         residual = abs(given_wh - gone_wh) / moved_wh if moved_wh > 1e-6 else 0.0
         return Ledger(given, taken, accounts, gear, heat, converted_ah, residual)
 
-    def _account(self, bank: LivingBank, began: Well2, ended: Well2) -> BankAccount:
+    def _account(self, bank: LivingBank, began: Wells2, ended: Wells2) -> BankAccount:
         into_ah, out_ah, into_wh, out_wh = (
             float(v) for v in self.sums.get(bank.id, np.zeros(4)).tolist()
         )
-        more_ah = sum(ended) - sum(began)
+        more_ah = ended.charge_ah - began.charge_ah
         return BankAccount(
             in_ah=into_ah,
             out_ah=out_ah,
@@ -169,16 +169,16 @@ def _lost_wh(name: str, bank: LivingBank, taken: Taken) -> float:
     pieces = zip(
         (taken.first, taken.last),
         taken.weights,
-        taken.stored_a,
+        taken.flows,
         (taken.began, taken.middle),
         strict=True,
     )
-    for moment, weight, stored, began in pieces:
-        point, stored_a = moment.point, stored[name]
+    for moment, weight, flows, began in pieces:
+        point, flow = moment.point, flows[name]
         if taken.seconds > LONG_S:
-            kept_wh = bank.kept_wh(began[name], stored_a, weight * hours)
+            kept_wh = bank.kept_wh(began[name], flow, weight * hours)
         else:
-            kept_wh = weight * hours * bank.kept_w(moment.wells[name], stored_a)
+            kept_wh = weight * hours * bank.kept_w(moment.wells[name], flow)
         lost_wh += weight * hours * point.amps[i] * point.over_v[i] - kept_wh
     return lost_wh
 

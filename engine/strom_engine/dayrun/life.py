@@ -166,11 +166,8 @@ class Life:
         self.standing, old = standing, self.now
         self.now = self.world.moment(standing, self.at_s, old.wells, old.warmth_c, old.kernel)
         self._timers.renew(self.world.watches(standing), self.now, self.at_s)
-        joined = list(inrushes(self.world, old, self.now, standing, self.at_s))
-        if joined:
-            self.now = self.world.moment(standing, self.at_s, old.wells, old.warmth_c)
         for news in (
-            *joined,
+            *inrushes(self.world, old, self.now, standing),
             *unlike_joined(self.world, old, self.now),
             *load_dumps(self.world, old, self.now),
         ):

@@ -6,7 +6,7 @@ from array import array
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
-from strom_engine.batteries import LivingBank
+from strom_engine.batteries import LivingBank, Wells2
 from strom_engine.dayrun.kernel import Moment
 from strom_engine.dayrun.standing import Standing
 from strom_engine.design import Bank, Design, LoadGroup
@@ -18,7 +18,7 @@ __all__ = ["Recorder", "Recording"]
 class Recording:
     """Columns over ``at_s`` [s]; where something jumps, a moment stands twice.
 
-    ``wells`` [Ah] hold charge at hand and bound by bank, ``standing`` the number of what stood
+    ``wells`` hold by bank the columns of Wells2 [Ah, V], ``standing`` the number of what stood
     so, among ``standings``.
     """
 
@@ -29,9 +29,13 @@ class Recording:
     source_a: Mapping[str, Sequence[float]]
     loads_a: Sequence[float]
     warmth_c: Mapping[str, Sequence[float]]
-    wells: Mapping[str, tuple[Sequence[float], Sequence[float]]]
+    wells: Mapping[str, tuple[Sequence[float], ...]]
     standing: Sequence[int]
     standings: Sequence[Standing]
+
+
+WELL_COLUMNS = len(Wells2._fields)
+BANK_COLUMNS = WELL_COLUMNS + 2  # its wells, its volts, its amps
 
 
 class Recorder:
@@ -65,22 +69,25 @@ class Recorder:
     def recording(self) -> Recording:
         """Everything written down."""
         names = [bank.id for bank in self._banks]
-        width = 1 + 4 * len(names) + len(self._sources) + 1 + len(self._alternators)
+        width = 1 + BANK_COLUMNS * len(names) + len(self._sources) + 1 + len(self._alternators)
         columns = iter([self._rows[i::width] for i in range(width)])
         at_s = next(columns)
-        banks = {name: [next(columns) for _ in range(4)] for name in names}
+        banks = {name: [next(columns) for _ in range(BANK_COLUMNS)] for name in names}
         return Recording(
             at_s=at_s,
-            soc={
-                bank.id: array("d", map(bank.soc, zip(*banks[bank.id][:2], strict=True)))
-                for bank in self._banks
-            },
-            wells={name: (own[0], own[1]) for name, own in banks.items()},
-            volts_v={name: own[2] for name, own in banks.items()},
-            bank_a={name: own[3] for name, own in banks.items()},
+            soc={bank.id: _soc(bank, banks[bank.id][:WELL_COLUMNS]) for bank in self._banks},
+            wells={name: tuple(own[:WELL_COLUMNS]) for name, own in banks.items()},
+            volts_v={name: own[WELL_COLUMNS] for name, own in banks.items()},
+            bank_a={name: own[WELL_COLUMNS + 1] for name, own in banks.items()},
             source_a={name: next(columns) for name in self._sources},
             loads_a=next(columns),
             warmth_c={name: next(columns) for name in self._alternators},
             standing=self._standing,
             standings=list(self._numbers),
         )
+
+
+def _soc(bank: LivingBank, columns: list[array[float]]) -> array[float]:
+    """State of charge [-] of every row of a bank's wells."""
+    rows = zip(*columns, strict=True)
+    return array("d", (bank.soc(Wells2._make(row)) for row in rows))

@@ -6,6 +6,7 @@ from bisect import bisect_right
 from collections.abc import Sequence
 from dataclasses import dataclass
 
+from strom_engine.batteries import Wells2
 from strom_engine.dayrun.day import Day
 from strom_engine.dayrun.events import Event
 from strom_engine.dayrun.ledger import Ledger
@@ -29,7 +30,7 @@ __all__ = [
 
 MOST_POINTS = 1500
 # Counted up when days come out otherwise than before, so that kept ones are not taken for new.
-DAY_VERSION = 10
+DAY_VERSION = 11
 TRACE_AH = 0.005
 LOADS = "loads"
 
@@ -49,12 +50,12 @@ class Series:
 
 @dataclass(frozen=True)
 class KeptMoments:
-    """What a moment is made from again: what stood, and what the banks held [Ah], over time [s]."""
+    """What a moment is made from again: what stood, and what the banks held, over time [s]."""
 
     at_s: list[float]
     standing: list[int]
     standings: list[Standing]
-    wells: dict[str, list[tuple[float, float]]]
+    wells: dict[str, list[Wells2]]
     warmth_c: dict[str, list[float]]
 
     def at(self, at_s: float) -> KeptMoment:
@@ -127,8 +128,8 @@ def kept_moments(day: Day, most_points: int = MOST_POINTS) -> KeptMoments:
         standing=[int(record.standing[i]) for i in kept],
         standings=list(record.standings),
         wells={
-            n: [(round(a[i], 5), round(b[i], 5)) for i in kept]
-            for n, (a, b) in record.wells.items()
+            n: [Wells2(*(round(column[i], 5) for column in columns)) for i in kept]
+            for n, columns in record.wells.items()
         },
         warmth_c={n: _column(c, kept, 1) for n, c in record.warmth_c.items()},
     )

@@ -6,12 +6,12 @@ from strom_engine.dayrun.events import StartTry
 from strom_engine.dayrun.kernel import Moment
 from strom_engine.dayrun.standing import Engine
 from strom_engine.dayrun.world import World
-from strom_engine.design import Design, Starter
+from strom_engine.design import Bank, Design, Starter
 from strom_engine.sizing import START_SHARE
 
 __all__ = ["engine_name", "start_try", "start_words", "starter_v"]
 
-FRESH_HEAD = 1.002  # above it a bank has more volts than a full one at rest
+FRESH_V = 0.05  # of a 12 V bank, left over from charging: more volts than it has at rest
 GIVING_SHARE = 0.05  # of what the starter takes: banks that give more are behind the start
 
 
@@ -46,8 +46,15 @@ def start_try(
         banks=giving,
         started=lowest is not None and lowest >= limit_v,
         in_emergency=again,
-        fresh=any(world.banks[n].head(now.wells[n]) > FRESH_HEAD for n in giving),
+        fresh=any(_fresh(world, now, name) for name in giving),
     )
+
+
+def _fresh(world: World, now: Moment, bank: str) -> bool:
+    """Whether a bank has more volts than at rest, left over from charging."""
+    left_v = world.banks[bank].open_v(now.wells[bank]) - world.banks[bank].emf_v(now.wells[bank])
+    part = world.design.by_id[bank]
+    return isinstance(part, Bank) and left_v > FRESH_V * part.nominal_v / 12
 
 
 def start_words(design: Design, one: StartTry, engine: Engine) -> str:

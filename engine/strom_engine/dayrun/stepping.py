@@ -13,9 +13,9 @@ import math
 from collections.abc import Mapping
 from dataclasses import dataclass
 
-from strom_engine.batteries import LivingBank, Well2
+from strom_engine.batteries import LivingBank, WellFlow, Wells2
 from strom_engine.dayrun.heat import AMBIENT_C, heat_share, settles_c, warmer
-from strom_engine.dayrun.kernel import Kernel, Moment, Point, Stage
+from strom_engine.dayrun.kernel import Kernel, Moment, Point
 from strom_engine.dayrun.sun import Sunlight
 
 __all__ = ["Surroundings", "Taken", "instant", "take_step"]
@@ -25,6 +25,8 @@ STAGES = (1 - GAMMA, GAMMA)  # weights of the two stages
 HALVES = (0.5, 0.5)
 EMBEDDED = 0.5 - GAMMA  # weight by which the first-order companion differs
 VOLTS_ALLOWED = 0.002  # error of a bank's EMF that one step may make [V]
+MADE_V_ALLOWED = 0.015  # of what a current makes of the overpotential [V]
+LEFT_V_ALLOWED = 0.003  # of what is washed away: thresholds of relays are met on its way down
 KELVIN_ALLOWED = 0.5
 
 
@@ -41,15 +43,15 @@ class Taken:
     """A step of ``seconds``: both stages, where it ends, and its error in allowed ones [-].
 
     ``began`` are the wells [Ah] that it set out from, ``weights`` [-] the shares of the step that
-    its first and last moment stand for, ``stored_a`` [A] what went into the wells meanwhile, and
+    its first and last moment stand for, ``flows`` what went into the wells meanwhile, and
     ``middle`` the wells where the one gives way to the other.
     """
 
     seconds: float
-    began: Mapping[str, Well2]
-    middle: Mapping[str, Well2]
+    began: Mapping[str, Wells2]
+    middle: Mapping[str, Wells2]
     weights: tuple[float, float]
-    stored_a: tuple[Mapping[str, float], Mapping[str, float]]
+    flows: tuple[Mapping[str, WellFlow], Mapping[str, WellFlow]]
     first: Moment
     last: Moment
     error: float
@@ -59,16 +61,13 @@ def instant(
     kernel: Kernel,
     banks: Mapping[str, LivingBank],
     at_s: float,
-    wells: Mapping[str, Well2],
+    wells: Mapping[str, Wells2],
     warmth_c: Mapping[str, float],
     around: Surroundings,
-    *,
-    kinetics: bool = True,
 ) -> Moment:
     """The circuit at a moment [s], before any time has passed."""
     _set(kernel, at_s, warmth_c, around)
-    stages = {name: Stage(bank.head(wells[name])) for name, bank in banks.items()}
-    point = kernel.solve(stages, kinetics=kinetics)
+    point = kernel.solve({name: bank.stage(wells[name], 0.0) for name, bank in banks.items()})
     return Moment(kernel, point, wells, warmth_c)
 
 
@@ -84,51 +83,37 @@ def take_step(
     """Let some time [s] pass from a solved moment; ``quiet`` says that little changes."""
     kernel = now.kernel
     weights = HALVES if quiet else STAGES
-    inside = _inside(banks, now, now.wells, weights[0] * seconds)
+    amps = {name: kernel.amps(now.point, name) for name in banks}
     if quiet:
         first = now
     else:
         late = GAMMA * seconds
         warmth = _warmer(now, now.point, late, around)
-        point = _stage(kernel, banks, _Piece(now.wells, inside, late), at_s + late, warmth, around)
-        early = _after(banks, now.wells, _stored(kernel, banks, point, inside), late)
+        point = _stage(kernel, banks, _Piece(now.wells, amps, late), at_s + late, warmth, around)
+        early = _after(banks, now.wells, _flows(kernel, banks, point, now.wells), late)
         first = Moment(kernel, point, early, now.warmth_c)
     before_s, late = weights[0] * seconds, weights[1] * seconds
-    stored = _stored(kernel, banks, first.point, inside)
-    middle = _after(banks, now.wells, stored, before_s)
+    flows = _flows(kernel, banks, first.point, now.wells, before_s)
+    middle = _after(banks, now.wells, flows, before_s)
     warmth = _warmer(now, first.point, before_s, around)
     halfway = Moment(kernel, first.point, middle, warmth)
     ahead = _warmer(halfway, first.point, late, around)
-    inside = _inside(banks, first, middle, late)
-    last = _stage(kernel, banks, _Piece(middle, inside, late), at_s + seconds, ahead, around)
-    stored_last = _stored(kernel, banks, last, inside)
-    wells = _after(banks, middle, stored_last, late)
+    amps = {name: kernel.amps(first.point, name) for name in banks}
+    last = _stage(kernel, banks, _Piece(middle, amps, late), at_s + seconds, ahead, around)
+    flows_last = _flows(kernel, banks, last, middle, late)
+    wells = _after(banks, middle, flows_last, late)
     warmth = _warmer(halfway, last, late, around)
     error = _error(kernel, banks, now.wells, wells, first.point, last, seconds)
     end = Moment(kernel, last, wells, warmth)
-    return Taken(seconds, now.wells, middle, weights, (stored, stored_last), first, end, error)
-
-
-def _inside(
-    banks: Mapping[str, LivingBank], now: Moment, wells: Mapping[str, Well2], seconds: float
-) -> dict[str, float]:
-    """What leaks away inside each bank [A] in the middle of a piece of a step."""
-    found = {}
-    for name, bank in banks.items():
-        inside_a = bank.inside_a(wells[name])
-        if inside_a > bank.self_a:
-            stored_a = bank.stored_a(now.amps(name), inside_a)
-            inside_a = bank.inside_a(bank.after(wells[name], stored_a, seconds / 7200))
-        found[name] = inside_a
-    return found
+    return Taken(seconds, now.wells, middle, weights, (flows, flows_last), first, end, error)
 
 
 @dataclass(frozen=True)
 class _Piece:
-    """A piece of a step: wells at its beginning [Ah], leaks inside [A], its length [s]."""
+    """A piece of a step: wells and currents [A] at its beginning, its length [s]."""
 
-    wells: Mapping[str, Well2]
-    inside: Mapping[str, float]
+    wells: Mapping[str, Wells2]
+    amps: Mapping[str, float]
     seconds: float
 
 
@@ -143,8 +128,8 @@ def _stage(
     """The circuit at the end of a piece, which is at a moment [s]."""
     _set(kernel, at_s, warmth, around)
     hours = piece.seconds / 3600
-    ends = {n: bank.reach(piece.wells[n], hours) for n, bank in banks.items()}
-    return kernel.solve({n: Stage(*end, piece.inside[n]) for n, end in ends.items()})
+    stages = {n: bank.stage(piece.wells[n], hours, piece.amps[n]) for n, bank in banks.items()}
+    return kernel.solve(stages)
 
 
 def _set(kernel: Kernel, at_s: float, warmth: Mapping[str, float], around: Surroundings) -> None:
@@ -154,20 +139,26 @@ def _set(kernel: Kernel, at_s: float, warmth: Mapping[str, float], around: Surro
         kernel.warm({p.id: heat_share(p, warmth[p.id]) for p in kernel.alternators})
 
 
-def _stored(
-    kernel: Kernel, banks: Mapping[str, LivingBank], point: Point, inside: Mapping[str, float]
-) -> dict[str, float]:
-    return {n: b.stored_a(kernel.amps(point, n), inside[n]) for n, b in banks.items()}
+def _flows(
+    kernel: Kernel,
+    banks: Mapping[str, LivingBank],
+    point: Point,
+    wells: Mapping[str, Wells2],
+    seconds: float = 0.0,
+) -> dict[str, WellFlow]:
+    """Currents into the wells at a point, as they are in the middle of a time [s]."""
+    hours = seconds / 3600
+    return {n: b.flow(wells[n], kernel.amps(point, n), hours) for n, b in banks.items()}
 
 
 def _after(
     banks: Mapping[str, LivingBank],
-    wells: Mapping[str, Well2],
-    stored_a: Mapping[str, float],
+    wells: Mapping[str, Wells2],
+    flows: Mapping[str, WellFlow],
     seconds: float,
-) -> dict[str, Well2]:
+) -> dict[str, Wells2]:
     hours = seconds / 3600
-    return {n: b.after(wells[n], stored_a[n], hours) for n, b in banks.items()}
+    return {n: b.after(wells[n], flows[n], hours) for n, b in banks.items()}
 
 
 def _warmer(now: Moment, point: Point, seconds: float, around: Surroundings) -> dict[str, float]:
@@ -190,8 +181,8 @@ def _warmer(now: Moment, point: Point, seconds: float, around: Surroundings) -> 
 def _error(
     kernel: Kernel,
     banks: Mapping[str, LivingBank],
-    began: Mapping[str, Well2],
-    wells: Mapping[str, Well2],
+    began: Mapping[str, Wells2],
+    wells: Mapping[str, Wells2],
     first: Point,
     last: Point,
     seconds: float,
@@ -200,11 +191,20 @@ def _error(
     worst = 0.0
     hours = seconds / 3600
     for name, bank in banks.items():
-        moved_ah = EMBEDDED * hours * abs(kernel.amps(last, name) - kernel.amps(first, name))
+        amps = kernel.amps(first, name), kernel.amps(last, name)
+        moved_ah = EMBEDDED * hours * abs(amps[1] - amps[0])
         whole = bank.model.share * bank.model.total_ah
         # Where the curve bends within the step, its steeper side counts.
         slope = max(bank.curve.at(bank.head(w[name]))[1] for w in (began, wells))
         worst = max(worst, moved_ah / whole * slope / VOLTS_ALLOWED)
+        # What the current makes of the overpotential meanwhile.
+        moved_v = abs(bank.eta_v(wells[name], amps[1]) - bank.eta_v(began[name], amps[0]))
+        made = EMBEDDED * min(1.0, hours / bank.kinetics.rise_h)
+        drawn_a = abs(min(0.0, amps[1]) - min(0.0, amps[0]))
+        washed = min(1.0, hours * drawn_a / bank.kinetics.wash_ah)
+        left_v = began[name].quick_v + began[name].surface_v
+        worst = max(worst, made * moved_v / MADE_V_ALLOWED)
+        worst = max(worst, EMBEDDED * washed * left_v / LEFT_V_ALLOWED)
     for part in kernel.alternators:
         # What a current does to the temperature within a step, by the time constant.
         a, b = (settles_c(part, kernel.amps(p, part.id), None) for p in (first, last))

@@ -6,7 +6,7 @@ from collections.abc import Mapping
 from dataclasses import replace
 from typing import cast
 
-from strom_engine.batteries import LivingBank, Well2, living_bank
+from strom_engine.batteries import LivingBank, Wells2, living_bank
 from strom_engine.dayrun.faults import Faulty
 from strom_engine.dayrun.gear import gear_watches
 from strom_engine.dayrun.heat import AMBIENT_C
@@ -46,7 +46,7 @@ class World:
         first_c = next((s.temperature_c for s in plan.temperature if s.start_h <= 0), None)
         self.banks = self._banks_at(first_c)
         self._figures: dict[float | None, dict[str, LivingBank]] = {None: self.banks}
-        self.began: dict[str, Well2] = {
+        self.began: dict[str, Wells2] = {
             b.id: self.banks[b.id].rested(plan.soc.get(b.id, b.soc))
             for b in self.design.of_type(Bank)
         }
@@ -105,18 +105,16 @@ class World:
         self,
         standing: Standing,
         at_s: float,
-        wells: Mapping[str, Well2],
+        wells: Mapping[str, Wells2],
         warmth_c: Mapping[str, float],
         like: Kernel | None = None,
-        *,
-        kinetics: bool = True,
     ) -> Moment:
         """The circuit of a standing at a moment [s], before any time has passed in it."""
         kernel = self.kernel(standing)
         if like is not None and like is not kernel:
             kernel.follow(like)
         banks, around = self.banks_at(standing.temperature_c), self.around(standing)
-        return instant(kernel, banks, at_s, wells, warmth_c, around, kinetics=kinetics)
+        return instant(kernel, banks, at_s, wells, warmth_c, around)
 
     def watches(self, standing: Standing) -> tuple[Watch, ...]:
         """Everything that is watched while things stand so."""

@@ -5,10 +5,12 @@ from __future__ import annotations
 from collections.abc import Mapping
 from typing import Any
 
-from pydantic import TypeAdapter
+from pydantic import TypeAdapter, ValidationError
 
 from strom_engine.design.part_changes import VOLT_FIELDS
 from strom_engine.design.parts import Component
+from strom_engine.design.validation import problems_from_pydantic
+from strom_engine.errors import ChangeError
 
 __all__ = ["USUAL", "usual_part"]
 
@@ -57,7 +59,10 @@ def usual_part(
     place: str | None = None,
     own: Mapping[str, Any] | None = None,
 ) -> Component:
-    """A part of a kind with usual figures; ``own`` fields are known and not assumed."""
+    """A part of a kind with usual figures; ``own`` fields are known and not assumed.
+
+    Raises ChangeError for a name, a place or figures that no part can have.
+    """
     own = own or {}
     scale = system_v / 12
     fields = {k: round(v * scale, 3) if k in VOLT_FIELDS else v for k, v in USUAL[kind].items()}
@@ -65,5 +70,9 @@ def usual_part(
         fields["series"] = system_v // 12
     assumed = [k for k in fields if k not in NOT_FIGURES and k not in own]
     raw = {"id": part_id, "name": name, "kind": kind, "place": place, "assumed": assumed}
-    part: Component = _PART.validate_python(raw | fields | dict(own))
+    try:
+        part: Component = _PART.validate_python(raw | fields | dict(own))
+    except ValidationError as error:
+        problems = tuple(problems_from_pydantic(error))
+        raise ChangeError(f"no such {kind}: {problems[0]}", problems) from None
     return part

@@ -42,6 +42,15 @@ class Chemistry:
     cells: int
     slope_v: float
     exchange_c: float
+    full_exchange_c: float
+    knee_soc: float
+    knee_width: float
+    finish_width: float
+    surface_share: float
+    rise_h: float
+    fade_h: float
+    wash_share: float
+    gassing_width: float
 
 
 def _build(row: dict[str, str]) -> Chemistry:
@@ -73,6 +82,15 @@ def _build(row: dict[str, str]) -> Chemistry:
         cells=int(kinetics["cells"]),
         slope_v=float(kinetics["slope_v"]),
         exchange_c=float(kinetics["exchange_c"]),
+        full_exchange_c=float(kinetics["full_exchange_c"]),
+        knee_soc=float(kinetics["knee_soc"]),
+        knee_width=float(kinetics["knee_width"]),
+        finish_width=float(kinetics["finish_width"]),
+        surface_share=float(kinetics["surface_share"]),
+        rise_h=float(kinetics["rise_min"]) / 60,
+        fade_h=float(kinetics["fade_h"]),
+        wash_share=float(kinetics["wash_share"]),
+        gassing_width=float(kinetics["gassing_width"]),
     )
 
 
