@@ -77,7 +77,8 @@ def _gear_boat() -> Design:
 
 def test_every_part_that_fails_takes_with_it_what_hangs_on_it() -> None:
     design = _gear_boat()
-    plan = Plan(name="P", hours=6, wind=(WindSpan(start_h=0, end_h=6, wind_kn=20),))
+    wind = (WindSpan(start_h=0, end_h=6, wind_kn=20),)
+    plan = Plan(name="P", hours=6, wind=wind, soc={"engine_bank": 0.7, "house_bank": 0.7})
     faults = {f.key: f for f in possible_faults(design)}
 
     def lived(key: str | None) -> tuple[set[str], float, set[str]]:

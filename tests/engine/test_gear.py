@@ -268,13 +268,16 @@ def excited(post: bool, own: str = "output") -> Draft:
     return draft
 
 
+HALF = RUNNING.model_copy(update={"soc": {"engine_bank": 0.5, "house_bank": 0.5}})
+
+
 def test_an_alternator_that_starts_on_its_output_needs_an_excitation_post() -> None:
     dead = operating_point(excited(False).design(), RUNNING)
     assert dead.sources["alternator"].mode == "unexcited"
     assert dead.sources["alternator"].current_a == 0 and dead.loose_sources == ()
     for draft in (excited(True), excited(False, "own")):
-        assert operating_point(draft.design(), RUNNING).sources["alternator"].current_a > 20
-    assert operating_point(boat().design(), RUNNING).sources["alternator"].current_a > 20
+        assert operating_point(draft.design(), HALF).sources["alternator"].current_a > 20
+    assert operating_point(boat().design(), HALF).sources["alternator"].current_a > 20
 
 
 def test_two_inputs_feed_the_same_outputs() -> None:

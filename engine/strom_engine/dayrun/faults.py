@@ -6,6 +6,7 @@ from collections.abc import Iterable
 from dataclasses import dataclass, field
 
 from strom_engine.circuit.network import isolator_ways
+from strom_engine.dayrun.heat import Failing
 from strom_engine.dayrun.standing import JOINING
 from strom_engine.design import (
     Alternator,
@@ -51,11 +52,12 @@ class Fault:
 
 @dataclass(frozen=True)
 class Faulty:
-    """A design with a fault, and what no design can say: what sticks, and dead cells."""
+    """A design with a fault, and what no design can say: what sticks, dead cells, machines."""
 
     design: Design
     stuck: dict[str, bool] = field(default_factory=dict)  # part: moved for good, or never
     dead_cells: dict[str, int] = field(default_factory=dict)
+    failing: dict[str, Failing] = field(default_factory=dict)  # alternators
 
 
 def possible_faults(design: Design) -> tuple[Fault, ...]:
@@ -127,8 +129,12 @@ def faulty(design: Design, fault: Fault) -> Faulty:
             return Faulty(_without(design, f"{part.id}.neg"))
         case "sense_off":
             return Faulty(_without(design, f"{part.id}.sense_pos", f"{part.id}.sense_neg"))
-        case "source_dead" | "source_fading":
-            return Faulty(_weakened(design, part.id, dead=fault.kind == "source_dead"))
+        case "source_fading":
+            return Faulty(design, failing={part.id: Failing(1.0, FADING_SHARE)})
+        case "source_dead" if isinstance(part, Alternator):
+            return Faulty(design, failing={part.id: Failing(0.0, 0.0)})
+        case "source_dead":
+            return Faulty(_dead(design, part.id))
         case "diode_short":
             return Faulty(_shorted(design, part.id, *fault.at.split("-")))
         case _:
@@ -141,16 +147,11 @@ def _without(design: Design, *posts: str) -> Design:
     return design.having(cables=cables)
 
 
-def _weakened(design: Design, name: str, *, dead: bool) -> Design:
+def _dead(design: Design, name: str) -> Design:
     part = design.by_id[name]
     match part:
-        case Alternator() if dead:
-            weak: object = part.model_copy(update={"rated_a": NOTHING_A, "belt_limit_a": None})
-        case Alternator():
-            share = part.hot_share * FADING_SHARE
-            weak = part.model_copy(update={"hot_share": share})
         case Charger():
-            weak = part.model_copy(update={"rated_a": NOTHING_A})
+            weak: object = part.model_copy(update={"rated_a": NOTHING_A})
         case Solar():
             weak = part.model_copy(update={"panel_w": NOTHING_A})
         case FittedGenerator():

@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 import math
+from typing import NamedTuple
 
 from strom_engine.design import Alternator
 
-__all__ = ["AMBIENT_C", "LIMIT_C", "heat_share", "settles_c", "warmer"]
+__all__ = ["AMBIENT_C", "LIMIT_C", "Failing", "failing_share", "heat_share", "settles_c", "warmer"]
 
 # An engine space while the engine runs, over the temperature aboard.
 ENGINE_SPACE_K = 25.0
@@ -18,19 +19,45 @@ LIMIT_C = 105.0
 HELD_FROM_C = 95.0
 HELD_BACK_K = 20.0
 HELD_BACK_TO = 0.4
-# Small frames stand about 60 % of their label for good: with a hot output of 75 % and 45 degC
-# around them that is (105 - 45) / (0.6 / 0.75)^2 = 94 K at full hot output.
-RISE_K = 94.0
+# Small frames stand 50 to 70 % of their label for good: with a hot output of 75 % and 45 degC
+# around them, 67 % are (105 - 45) / (0.67 / 0.75)^2 = 75 K at full hot output and full speed.
+RISE_K = 75.0
+# The fan turns with the machine: heat passes over by about the 0.6th power of the speed of the air
+# (forced convection; R. Hilpert 1933). Below a third of full speed no less is counted.
+FAN_POWER = 0.6
+SLOWEST_SHARE = 1 / 3
+# What fades as it warms up is whole at the temperature of the engine space, and as weak as it gets
+# when the windings are as hot as under full load.
+WHOLE_UP_TO_C, FADED_C = 45.0, 85.0
 TIME_CONSTANT_S = 900.0  # a quarter of an hour (makers' curves as commonly published)
 
 
-def settles_c(part: Alternator, current_a: float, aboard_c: float | None) -> float:
+class Failing(NamedTuple):
+    """What a failing machine still gives, cold and warm, as a share of what it should [-]."""
+
+    cold: float
+    warm: float
+
+
+def failing_share(failing: Failing | None, temperature_c: float) -> float:
+    """What a machine gives at a temperature [degC], as a share of what it should [-]."""
+    if failing is None:
+        return 1.0
+    warm = (temperature_c - WHOLE_UP_TO_C) / (FADED_C - WHOLE_UP_TO_C)
+    return failing.cold + (failing.warm - failing.cold) * min(1.0, max(0.0, warm))
+
+
+def settles_c(part: Alternator, current_a: float, aboard_c: float | None, rpm: float) -> float:
     """Temperature [degC] that a current [A] leads to: ambient + rise x (I / I_hot)^2.
+
+    The rise is that at full speed; a slower fan carries less off.
 
     The figures are usual ones of small-frame machines; medium confidence.
     """
     around = (AMBIENT_C if aboard_c is None else aboard_c) + ENGINE_SPACE_K
-    return around + RISE_K * (current_a / (part.rated_a * part.hot_share)) ** 2
+    speed = min(1.0, max(SLOWEST_SHARE, rpm / part.full_rpm))
+    rise_k = RISE_K / math.pow(speed, FAN_POWER)
+    return around + rise_k * (current_a / (part.rated_a * part.hot_share)) ** 2
 
 
 def warmer(from_c: float, to_c: float, seconds: float) -> float:

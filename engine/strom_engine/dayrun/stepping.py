@@ -11,10 +11,17 @@ from __future__ import annotations
 
 import math
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 
 from strom_engine.batteries import LivingBank, WellFlow, Wells2
-from strom_engine.dayrun.heat import AMBIENT_C, heat_share, settles_c, warmer
+from strom_engine.dayrun.heat import (
+    AMBIENT_C,
+    Failing,
+    failing_share,
+    heat_share,
+    settles_c,
+    warmer,
+)
 from strom_engine.dayrun.kernel import Kernel, Moment, Point
 from strom_engine.dayrun.sun import Sunlight
 
@@ -32,10 +39,11 @@ KELVIN_ALLOWED = 0.5
 
 @dataclass(frozen=True)
 class Surroundings:
-    """What a step needs to know besides the circuit: the sun, and the air around [degC]."""
+    """What a step needs besides the circuit: the sun, the air around [degC], failing machines."""
 
     sunlight: Sunlight
     aboard_c: float | None = None
+    failing: Mapping[str, Failing] = field(default_factory=dict)
 
 
 @dataclass(frozen=True)
@@ -136,7 +144,13 @@ def _set(kernel: Kernel, at_s: float, warmth: Mapping[str, float], around: Surro
     if kernel.state.sun > 0:
         kernel.light(around.sunlight.at(at_s / 3600))
     if kernel.alternators:
-        kernel.warm({p.id: heat_share(p, warmth[p.id]) for p in kernel.alternators})
+        kernel.warm(
+            {
+                p.id: heat_share(p, warmth[p.id])
+                * failing_share(around.failing.get(p.id), warmth[p.id])
+                for p in kernel.alternators
+            }
+        )
 
 
 def _flows(
@@ -170,7 +184,7 @@ def _warmer(now: Moment, point: Point, seconds: float, around: Surroundings) -> 
         part = driven.get(name)
         # One that stands still cools down to what is aboard.
         to_c = (
-            settles_c(part, -kernel.amps(point, name), around.aboard_c)
+            settles_c(part, -kernel.amps(point, name), around.aboard_c, kernel.state.rpm)
             if part is not None
             else (AMBIENT_C if around.aboard_c is None else around.aboard_c)
         )
@@ -188,7 +202,7 @@ def _error(
     seconds: float,
 ) -> float:
     """The difference from the first-order companion, in allowed ones [-]."""
-    worst = 0.0
+    worst, rpm = 0.0, kernel.state.rpm
     hours = seconds / 3600
     for name, bank in banks.items():
         amps = kernel.amps(first, name), kernel.amps(last, name)
@@ -207,6 +221,6 @@ def _error(
         worst = max(worst, EMBEDDED * washed * left_v / LEFT_V_ALLOWED)
     for part in kernel.alternators:
         # What a current does to the temperature within a step, by the time constant.
-        a, b = (settles_c(part, kernel.amps(p, part.id), None) for p in (first, last))
+        a, b = (settles_c(part, kernel.amps(p, part.id), None, rpm) for p in (first, last))
         worst = max(worst, EMBEDDED * min(1.0, seconds / 900) * abs(b - a) / KELVIN_ALLOWED)
     return worst

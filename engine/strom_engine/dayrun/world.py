@@ -43,6 +43,7 @@ class World:
             if moves_itself(p) and p.id not in fault.stuck
         ]
         self._dead_cells = fault.dead_cells
+        self._failing = fault.failing
         first_c = next((s.temperature_c for s in plan.temperature if s.start_h <= 0), None)
         self.banks = self._banks_at(first_c)
         self._figures: dict[float | None, dict[str, LivingBank]] = {None: self.banks}
@@ -78,7 +79,7 @@ class World:
 
     def around(self, standing: Standing) -> Surroundings:
         """The sun and the air of a standing."""
-        return Surroundings(self.sunlight, standing.temperature_c)
+        return Surroundings(self.sunlight, standing.temperature_c, self._failing)
 
     def kernel(self, standing: Standing) -> Kernel:
         """The circuit of a standing, everything in it as that says."""

@@ -27,6 +27,8 @@ from strom_engine.design import Design, State, check_state
 
 # The charge overpotential vanishes on discharge: there it is this small resistance.
 REVERSE_OHM = 1e-6
+# Small enough that a nearly full bank, which gives way to hardly any current, settles in time.
+NODE_F = 0.05
 REGULATOR_LAG_S = 40
 SETTLE = ".tran 1 2000 0 uic"
 
@@ -52,7 +54,7 @@ def spice_netlist(design: Design, state: State, moved: frozenset[str]) -> str:
     lines += [f"Vgnd{i} n{node} 0 0" for i, node in enumerate(circuit.metal.grounds)]
     inner = [f"i_{_tag(element.name)}" for element in circuit.elements]
     settling = [*(f"n{i}" for i in range(circuit.metal.count + len(circuit.inside))), *inner]
-    lines += [f"C_{node} {node} 0 1 ic=0" for node in settling]
+    lines += [f"C_{node} {node} 0 {NODE_F} ic=0" for node in settling]
     lines += [".options reltol=1e-6 abstol=1e-9 vntol=1e-8 gmin=1e-15", SETTLE, ".end"]
     return "\n".join(lines) + "\n"
 
@@ -81,7 +83,7 @@ def _element(e: Element) -> list[str]:
         case BankElement():
             s = e.source
             over = f"V({inner},e_{tag})"
-            rising = f"{s.eta_current_a:.12g}*sinh(min({over}/{s.eta_slope_v:.12g},60))"
+            rising = f"{s.eta_current_a:.12g}*sinh(min({over}/{s.eta_slope_v:.12g},20))"
             return [
                 meter,
                 f"B{tag} {inner} e_{tag} I={over}>0?{rising}:{over}/{REVERSE_OHM}",

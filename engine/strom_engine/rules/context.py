@@ -47,6 +47,7 @@ from strom_engine.survey import Practice, Survey
 __all__ = ["Context", "Situation"]
 
 MAX_COMBINATIONS = 128
+HALF_FULL = 0.5
 
 
 @dataclass(frozen=True)
@@ -141,6 +142,11 @@ class Context:
     def point(self, **fields: object) -> OperatingPoint:
         """Operating point of a state, its fields as given."""
         return operating_point(self.design, State.model_validate(fields))
+
+    def half_full(self, **fields: object) -> OperatingPoint:
+        """Operating point with every bank at half charge or less, where it takes what it can."""
+        soc = {b.id: min(b.soc, HALF_FULL) for b in self.banks}
+        return self.point(soc=soc, **fields)
 
     def positions_words(self, positions: dict[str, str]) -> str:
         """Positions in words, such as *Main selector on both*."""

@@ -19,6 +19,7 @@ __all__ = ["RULES", "loose_alternator"]
 
 OPEN = frozenset[str]()
 RUNNING_RPM = 2000.0
+HALF_CHARGED = f"banks half charged, engine at {RUNNING_RPM:.0f} rpm"
 
 SW4 = Rule(
     "SW-4",
@@ -68,7 +69,7 @@ def _cut_finding(
     moves: list[tuple[str, str, dict[str, str]]],
 ) -> Finding:
     here, there, positions = _plainest(context, moves)
-    point = context.point(engine="on", rpm=RUNNING_RPM, positions=positions)
+    point = context.half_full(engine="on", rpm=RUNNING_RPM, positions=positions)
     now = point.sources[alternator.id]
     into = context.reach(Situation(positions, OPEN), engine="on").charges[alternator.id]
     selector = isinstance(switch, Selector) and switch.field_contact_of is None and there == "off"
@@ -77,7 +78,7 @@ def _cut_finding(
         severity="danger",
         title=f"{switch.name} to {there} cuts the running alternator off",
         arithmetic=(
-            f"{context.positions_words(positions)}, engine at {RUNNING_RPM:.0f} rpm: "
+            f"{context.positions_words(positions)}, {HALF_CHARGED}: "
             f"{alternator.name} gives {now.current_a:.1f} A at {now.volts_v or 0:.2f} V "
             f"into {context.names(into)}.",
             f"Turned from {here} to {there}: no closed path from {alternator.name} to any bank; "
@@ -129,7 +130,7 @@ def _break_finding(context: Context, alternator: Alternator, switch: Selector) -
     )
     if held is None:
         return
-    point = context.point(engine="on", rpm=RUNNING_RPM, positions=held)
+    point = context.half_full(engine="on", rpm=RUNNING_RPM, positions=held)
     amps = point.sources[alternator.id].current_a
     unknown = switch.make_before_break is None
     yield Finding(
@@ -141,8 +142,8 @@ def _break_finding(context: Context, alternator: Alternator, switch: Selector) -
             else f"{switch.name} opens the alternator's circuit between 1 and both"
         ),
         arithmetic=(
-            f"From 1 to both, engine at {RUNNING_RPM:.0f} rpm: {amps:.1f} A would be cut for the "
-            "moment in which neither contact is closed.",
+            f"From 1 to both, {HALF_CHARGED}: {amps:.1f} A would be cut for the moment in which "
+            "neither contact is closed.",
         ),
         figures=(Figure("Current at stake", amps, "A"),),
         limit="0 A may be cut off",

@@ -28,7 +28,7 @@ def sensed_voltage(context: Context) -> Iterator[Finding]:
 
     A bank behind a dc-dc charger is left out: that charger rules its voltage, not the alternator.
     """
-    point = context.point(engine="on", rpm=SENSE_RPM)
+    point = context.half_full(engine="on", rpm=SENSE_RPM)
     straight = Situation(
         default_positions(context.design), point.moved().difference(point.converters)
     )
@@ -65,7 +65,8 @@ def _sense_finding(
         severity="fault" if error_v > limit_v else "caution",
         title=f"{alternator.name} believes {context.name(bank)} {error_v:.2f} V higher than it is",
         arithmetic=(
-            f"As drawn, engine at {SENSE_RPM:.0f} rpm, {now.current_a:.1f} A: it senses {where}, "
+            f"As drawn, banks half charged, engine at {SENSE_RPM:.0f} rpm, "
+            f"{now.current_a:.1f} A: it senses {where}, "
             f"{sense_v:.2f} V.",
             f"{context.name(bank)} has {sense_v - error_v:.2f} V: "
             f"{sense_v:.2f} - {sense_v - error_v:.2f} = {error_v:.2f} V.",
