@@ -173,15 +173,17 @@ def test_findings_show_their_arithmetic_and_repair(page: Page) -> None:
 def test_export_and_bring_in_unchanged(page: Page, tmp_path: Path, watch: Watch) -> None:
     watch.expected = ["422"]
     with page.expect_download() as first:
+        page.get_by_role("button", name="What can be done with Ebb Tide").click()
         page.get_by_role("link", name="Export Ebb Tide as a file").click()
     saved = tmp_path / "ebb.json"
     first.value.save_as(saved)
     page.get_by_label("Job file").set_input_files(saved)
     expect(page.locator(".v-snackbar__content")).to_contain_text("Brought in Ebb Tide")
-    twins = page.get_by_role("link", name="Export Ebb Tide as a file")
+    twins = page.get_by_role("button", name="What can be done with Ebb Tide")
     expect(twins).to_have_count(2)
     with page.expect_download() as second:
         twins.first.click()
+        page.get_by_role("link", name="Export Ebb Tide as a file").last.click()
     second.value.save_as(tmp_path / "again.json")
     assert (tmp_path / "again.json").read_bytes() == saved.read_bytes()
     broken = json.loads(saved.read_text())
@@ -214,7 +216,7 @@ def test_no_serious_barrier_on_any_page(
     assert serious(page) == []
     page.keyboard.press("Escape")
     page.goto(f"{server.url}/jobs")
-    page.get_by_role("link", name="Export Marsh Wren as a file").wait_for()
+    page.get_by_role("button", name="What can be done with Marsh Wren").wait_for()
     page.get_by_role("button", name="Sign out").click()
     page.get_by_role("heading", name="Strom").wait_for()
     page.wait_for_timeout(300)

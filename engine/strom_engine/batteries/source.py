@@ -8,22 +8,25 @@ from dataclasses import dataclass
 
 from strom_engine.batteries.kinetics import kinetics_of
 from strom_engine.design import Bank
-from strom_engine.reference import Chemistry, chemistry
+from strom_engine.reference import Chemistry, chemistry, load_table
 
 __all__ = [
     "BankSource",
     "bank_source",
     "charge_overpotential_v",
+    "least_resistance_ohm",
     "resistance_share",
     "rest_voltage_v",
 ]
 
 BLOCK_V = 12.0
 REFERENCE_AH = 100.0
-# Lead plates lose conductivity in the cold: about +0.6 %/K below 25 degC (makers' cold-cranking
-# curves: 40 % of the amps at -18 degC needs 1 / (1 + 0.006 * 43) of the conductance and the
-# rest from capacity). Medium confidence.
-RESISTANCE_PER_K_COLD = 0.006
+# A lead battery's cranking amps fall to two thirds from 27 to -18 degC (reference table
+# cranking_cold): its resistance rises as they fall. Lithium iron phosphate: about +1 %/K below
+# 25 degC (makers' charts as commonly published). Medium confidence.
+LITHIUM_PER_K_COLD = 0.01
+TABLE_C = 25.0  # of the figures by chemistry
+CCA_C, CCA_V_SHARE = -18.0, 0.6  # cold cranking amps are given down to 7.2 V of 12 (SAE J537)
 # Conductance falls with the charge: lead in proportion, down to about a third at empty, as its
 # acid turns to water; lithium iron phosphate hardly at all until a fifth is left (makers' charts
 # of internal resistance as commonly published). Medium confidence.
@@ -77,27 +80,65 @@ def resistance_share(family: str, head: float) -> float:
     return 1 / (LITHIUM_EMPTY_CONDUCTANCE + (1 - LITHIUM_EMPTY_CONDUCTANCE) * left)
 
 
+def cold_resistance(family: str, temperature_c: float) -> float:
+    """Resistance at a temperature [degC] over that at 25 degC [-]."""
+    if family == "lithium":
+        return 1 + LITHIUM_PER_K_COLD * max(0.0, TABLE_C - temperature_c)
+    available = load_table("cranking_cold")
+    at_25 = available.lookup("temperature_c", "available", TABLE_C)
+    return at_25 / available.lookup("temperature_c", "available", temperature_c)
+
+
+def _unit_ohm(bank: Bank, figures: Chemistry) -> float:
+    """Resistance [ohm] of one full battery at the bank's temperature.
+
+    As measured; else by its cranking amps, which are what takes a full one down to 7.2 V (of 12)
+    at -18 degC; else that of its chemistry.
+    """
+    cold = cold_resistance(figures.family, bank.temperature_c)
+    if bank.unit_resistance_ohm is not None:
+        return bank.unit_resistance_ohm * cold
+    if figures.family == "lead" and bank.cca_a is not None:
+        cca_a = bank.cca_a / bank.parallel
+        fall_v = bank.unit_v * (rest_voltage_v(figures, 1.0) / BLOCK_V - CCA_V_SHARE)
+        return fall_v / cca_a * cold / cold_resistance(figures.family, CCA_C)
+    blocks = bank.unit_v / BLOCK_V
+    return figures.resistance_100ah_ohm * REFERENCE_AH / bank.unit_ah * blocks * cold
+
+
+def least_resistance_ohm(bank: Bank) -> float:
+    """Resistance [ohm] of a full bank for fault currents: it errs low, so that they err high.
+
+    As measured; else the least that batteries of its chemistry have, or what its cranking amps
+    tell where that is less: those hold for half a minute in the cold, a short for milliseconds.
+    Where the maker gives a short-circuit current, that counts.
+    """
+    figures = chemistry(bank.chemistry)
+    warm = bank.model_copy(update={"temperature_c": max(TABLE_C, bank.temperature_c)})
+    unit_ohm = _unit_ohm(warm, figures)
+    if bank.unit_resistance_ohm is None:
+        least = figures.least_100ah_ohm * REFERENCE_AH / bank.unit_ah * bank.unit_v / BLOCK_V
+        unit_ohm = min(unit_ohm, least)
+    return unit_ohm * bank.series / bank.parallel
+
+
 def bank_source(bank: Bank, soc: float | None = None) -> BankSource:
     """Electrical figures of a rested bank, at its own state of charge or another one [-].
 
     The head of a rested bank equals its state of charge. Typical figures are those of a 12 V
-    100 Ah block and scale with volts and Ah; a resistance from the data sheet goes before.
+    100 Ah block and scale with volts and Ah; a measured resistance or cranking amps go before.
 
     Range: head 0 to 1, -20 to 50 degC. Sources: reference tables battery_chemistry,
     battery_ocv, charge_overpotential.
     """
     figures = chemistry(bank.chemistry)
     blocks = bank.unit_v / BLOCK_V
-    unit_ohm = bank.unit_resistance_ohm
-    if unit_ohm is None:
-        unit_ohm = figures.resistance_100ah_ohm * REFERENCE_AH / bank.unit_ah * blocks
-    cold = 1 + RESISTANCE_PER_K_COLD * max(0.0, 25.0 - bank.temperature_c)
     head = bank.soc if soc is None else soc
     kinetics = kinetics_of(bank, figures)
     share = resistance_share(figures.family, head)
     return BankSource(
         emf_v=rest_voltage_v(figures, head) * blocks * bank.series,
-        resistance_ohm=unit_ohm * cold * share * bank.series / bank.parallel,
+        resistance_ohm=_unit_ohm(bank, figures) * share * bank.series / bank.parallel,
         eta_slope_v=kinetics.slope_v,
         eta_current_a=kinetics.exchange_a(head, kinetics.ready(head)),
     )

@@ -66,6 +66,7 @@ class Kernel:
 
     def __init__(self, design: Design, standing: Standing, banks: Mapping[str, LivingBank]) -> None:
         self.design = intact(design, standing.broken)
+        self.aboard_c = standing.temperature_c
         self.state: State = standing.state()
         moved = standing.moved
         self.net: Network = network(self.design, self.state.positions, moved)

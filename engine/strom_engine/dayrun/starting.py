@@ -7,7 +7,7 @@ from strom_engine.dayrun.kernel import Moment
 from strom_engine.dayrun.standing import Engine
 from strom_engine.dayrun.world import World
 from strom_engine.design import Bank, Design, Starter
-from strom_engine.sizing import START_SHARE
+from strom_engine.sizing import turning_v
 
 __all__ = ["engine_name", "start_try", "start_words", "starter_v"]
 
@@ -34,7 +34,7 @@ def start_try(
     starter = _starter(world.design, engine)
     volts, amps = starter_v(world.design, now, engine), now.amps(starter.id)
     lowest = None if volts is None or first_v is None else min(volts, first_v)
-    limit_v = START_SHARE * world.design.nominal_v(starter)
+    limit_v = turning_v(world.design, starter, world.cranked_at_c(now.kernel.aboard_c))
     giving = tuple(n for n in world.banks if now.amps(n) < -GIVING_SHARE * max(amps, 1.0))
     return StartTry(
         at_s=at_s,

@@ -20,11 +20,13 @@ from strom_engine.dayrun.sun import Sunlight
 from strom_engine.dayrun.watching import Watch
 from strom_engine.design import Alternator, Automatic, Bank, Design, moves_itself
 from strom_engine.design.state import default_positions
+from strom_engine.sizing import cold_start
 from strom_engine.survey import Survey
 
 __all__ = ["World"]
 
 KERNELS_KEPT = 200
+WARM_C = 20.0
 
 
 class World:
@@ -72,7 +74,12 @@ class World:
         """Figures of the banks at a temperature [degC]; what they hold stays what it was."""
         if temperature_c not in self._figures:
             self._figures[temperature_c] = {
-                name: replace(self.banks[name], resistance_ohm=bank.resistance_ohm)
+                name: replace(
+                    self.banks[name],
+                    resistance_ohm=bank.resistance_ohm,
+                    kinetics=bank.kinetics,
+                    self_a=bank.self_a,
+                )
                 for name, bank in self._banks_at(temperature_c).items()
             }
         return self._figures[temperature_c]
@@ -81,12 +88,20 @@ class World:
         """The sun and the air of a standing."""
         return Surroundings(self.sunlight, standing.temperature_c, self._failing)
 
+    def cranked_at_c(self, aboard_c: float | None) -> float:
+        """Temperature [degC] at which an engine is cranked: aboard, else of the coldest bank."""
+        own = (b.temperature_c for b in self.design.of_type(Bank))
+        return min(own, default=WARM_C) if aboard_c is None else aboard_c
+
     def kernel(self, standing: Standing) -> Kernel:
         """The circuit of a standing, everything in it as that says."""
         key = standing.circuit_key
         kernel = self._kernels.pop(key, None)
         if kernel is None:
-            kernel = Kernel(self.design, standing, self.banks_at(standing.temperature_c))
+            design = self.design
+            if standing.cranking:
+                design = cold_start(design, self.cranked_at_c(standing.temperature_c))
+            kernel = Kernel(design, standing, self.banks_at(standing.temperature_c))
             if len(self._kernels) >= KERNELS_KEPT:
                 self._kernels.pop(next(iter(self._kernels)))
         self._kernels[key] = kernel

@@ -169,6 +169,7 @@ def apply_part_change(design: Design, change: PartChange) -> Design:
         case ChooseBank():
             fields = change.model_dump(exclude={"type", "bank"})
             new = {"unit_resistance_ohm": None, "age_years": 0.0, "members_alike": True}
+            new |= {"unit_mca_a": None, "unit_tested_cca_a": None}
             return _with_fields(design, change.bank, fields | new, "bank")
         case SetSystemVolts():
             ratio = change.system_v / design.system_v

@@ -24,6 +24,7 @@ class Chemistry:
     label: str
     family: Literal["lead", "lithium"]
     resistance_100ah_ohm: float
+    least_100ah_ohm: float
     coulombic_efficiency: float
     absorption_v: float
     float_v: float
@@ -64,6 +65,7 @@ def _build(row: dict[str, str]) -> Chemistry:
         label=row["label"],
         family="lithium" if name == "lfp" else "lead",
         resistance_100ah_ohm=float(row["r_mohm_100ah"]) / 1000,
+        least_100ah_ohm=float(row["least_r_mohm_100ah"]) / 1000,
         coulombic_efficiency=float(row["coulombic_efficiency"]),
         absorption_v=float(row["absorption_v"]),
         float_v=float(row["float_v"]),

@@ -6,7 +6,7 @@ import heapq
 from dataclasses import dataclass
 from functools import lru_cache
 
-from strom_engine.batteries import bank_source
+from strom_engine.batteries import bank_source, least_resistance_ohm
 from strom_engine.circuit.network import cable_resistance_ohm
 from strom_engine.design import Bank, Design
 from strom_engine.runs.wiring import wiring
@@ -34,13 +34,13 @@ def fault_currents(design: Design) -> dict[str, FaultCurrent]:
     sums: dict[str, float] = {}
     lines: dict[str, list[str]] = {}
     for bank in design.of_type(Bank):
-        source = bank_source(bank, FULL)
+        emf_v, inside_ohm = bank_source(bank, FULL).emf_v, least_resistance_ohm(bank)
         for post, ohm in _ways(design, f"{bank.id}.pos").items():
-            amps = source.emf_v / (source.resistance_ohm + ohm)
+            amps = emf_v / (inside_ohm + ohm)
             sums[post] = sums.get(post, 0.0) + amps
             lines.setdefault(post, []).append(
-                f"{bank.name}: {source.emf_v:.1f} V / ({1000 * source.resistance_ohm:.2f} mΩ "
-                f"inside + {1000 * ohm:.2f} mΩ of cable) = {amps:.0f} A."
+                f"{bank.name}: {emf_v:.1f} V / ({1000 * inside_ohm:.2f} mΩ inside, the least for "
+                f"its kind, + {1000 * ohm:.2f} mΩ of cable) = {amps:.0f} A."
             )
     return {post: FaultCurrent(amps, tuple(lines[post])) for post, amps in sums.items()}
 

@@ -15,10 +15,15 @@ from strom_engine.sizing.plan import (
     stated_volts,
 )
 from strom_engine.sizing.solar import SolarYield, solar_yield
-from strom_engine.sizing.starting import START_SHARE, StartCheck, cranking_amps, start_check
+from strom_engine.sizing.starting import (
+    StartCheck,
+    cold_start,
+    cranking_amps,
+    start_check,
+    turning_v,
+)
 
 __all__ = [
-    "START_SHARE",
     "Audit",
     "BankPlan",
     "CandidateBank",
@@ -37,6 +42,7 @@ __all__ = [
     "audit",
     "bank_plan",
     "choices",
+    "cold_start",
     "compare_ways",
     "counts",
     "cranking_amps",
@@ -47,6 +53,7 @@ __all__ = [
     "solar_yield",
     "start_check",
     "stated_volts",
+    "turning_v",
     "usable_window",
     "yields",
 ]

@@ -11,6 +11,7 @@ from strom_engine.batteries import (
     bank_source,
     charge_run,
     expected_life,
+    least_resistance_ohm,
     two_well,
 )
 from strom_engine.design import Bank, Design
@@ -167,7 +168,7 @@ def _candidate(task: Task, bank: Bank, candidate_id: str, unit: str) -> Candidat
         years=life.years,
         ended_by=life.ended_by,
         weight_kg=None if bank.unit_weight_kg is None else bank.unit_weight_kg * count,
-        fault_a=full.emf_v / full.resistance_ohm,
+        fault_a=full.emf_v / least_resistance_ohm(bank),
         charge=times,
         wanted_low_a=low,
         wanted_high_a=high,

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from itertools import product
 
-from strom_engine.batteries import two_well
+from strom_engine.batteries import living_bank
 from strom_engine.circuit import OperatingPoint, estimated_cables, operating_point, reach
 from strom_engine.design import Bank, Design, Starter, State, switch_positions
 from strom_engine.design.state import default_positions, switches
@@ -13,10 +13,8 @@ from strom_engine.errors import NotSettledError
 from strom_engine.reference import load_table
 from strom_engine.survey import Survey
 
-__all__ = ["START_SHARE", "StartCheck", "cranking_amps", "start_check"]
+__all__ = ["StartCheck", "cold_start", "cranking_amps", "start_check", "turning_v"]
 
-# An engine starts down to 9.6 V at the starter of a 12 V system unless its maker says otherwise.
-START_SHARE = 0.8
 # Shaft power over electrical power of a starter while cranking, 0.5 to 0.6 (makers' curves as
 # commonly published); and the voltage at which cranking amps are stated. Low confidence.
 STARTER_EFFICIENCY = 0.55
@@ -25,6 +23,8 @@ MAX_POSITIONS = 64
 WARM_C = 27.0
 LABEL_C = -18.0
 ASSUMED_COLDEST_C = 0.0
+MOST_STARTS = 99
+REST_S = 60.0  # between tries, as makers of starters ask for
 
 
 @dataclass(frozen=True)
@@ -39,6 +39,7 @@ class StartCheck:
     volts_v: float | None
     limit_v: float
     starts: int | None
+    starts_rested: int | None
     positions: dict[str, str]
     working: tuple[str, ...]
     missing: tuple[str, ...]
@@ -51,11 +52,38 @@ def cranking_amps(power_kw: float, system_v: int) -> float:
     return power_kw * 1000 / (STARTER_EFFICIENCY * CRANKING_V_SHARE * system_v)
 
 
+def turning_v(design: Design, starter: Starter, temperature_c: float) -> float:
+    """Volts [V] at a starter down to which the engine is taken to turn over and start.
+
+    The engine's own figure where it was typed in; else the least volts of the battery load test
+    at a temperature [degC], 9.6 V of 12 in the warm (reference table cranking_cold).
+    """
+    if starter.min_v is not None:
+        return starter.min_v
+    share = load_table("cranking_cold").lookup("temperature_c", "volts_share", temperature_c)
+    return round(share * design.nominal_v(starter), 3)
+
+
+def cold_start(design: Design, temperature_c: float) -> Design:
+    """A design as it is while an engine is cranked at a temperature [degC]: oil, banks, copper."""
+    need = load_table("cranking_cold").lookup("temperature_c", "needed", temperature_c)
+    parts: list[object] = []
+    for part in design.components:
+        if isinstance(part, Bank):
+            parts.append(part.model_copy(update={"temperature_c": temperature_c}))
+        elif isinstance(part, Starter):
+            parts.append(part.model_copy(update={"cranking_a": part.cranking_a * need}))
+        else:
+            parts.append(part)
+    return design.having(components=tuple(parts), conductor_temperature_c=temperature_c)
+
+
 def start_check(design: Design, survey: Survey | None, starter: Starter) -> StartCheck:
     """Cranking need and supply at the coldest start, volts at the starter, starts in reserve.
 
     Need and supply: reference table cranking_cold. Volts: the operating point while cranking,
-    with the bank as cold as the morning, through the cables as they are; no other bank helps.
+    with bank, oil and copper as cold as the morning, through the cables as they are; no other bank
+    helps.
     """
     table = load_table("cranking_cold")
     told_c = survey.boat.coldest_c if survey else None
@@ -69,14 +97,14 @@ def start_check(design: Design, survey: Survey | None, starter: Starter) -> Star
     if bank is not None and bank.cca_a is None:
         missing.append(f"the cold cranking amps on the label of {bank.name}")
     available_a, supply = _supply(bank, coldest)
-    point = None if bank is None else _cranking(design, starter, positions, coldest, factor)
+    cold = cold_start(design, coldest)
+    point = None if bank is None else _cranking(cold, positions)
     volts_v = None if point is None else point.starters[starter.id].volts_v
-    limit_v = round(START_SHARE * design.system_v, 3)
-    starts, per_start_ah = _starts(design, starter, bank, positions, (coldest, factor, limit_v))
+    limit_v = turning_v(design, starter, coldest)
     crank_s = survey.sizing.crank_s if survey else 4.0
-    starts_now = None
-    if starts is not None and per_start_ah > 0:
-        starts_now = int(starts / (per_start_ah * crank_s))
+    starts, rested = None, None
+    if bank is not None:
+        starts, rested = _starts(cold, starter, bank, positions, limit_v, crank_s)
     return StartCheck(
         starter=starter.id,
         bank=bank.id if bank else None,
@@ -85,13 +113,14 @@ def start_check(design: Design, survey: Survey | None, starter: Starter) -> Star
         available_a=available_a,
         volts_v=volts_v,
         limit_v=limit_v,
-        starts=starts_now,
+        starts=starts,
+        starts_rested=rested,
         positions=positions,
         working=(
             f"{starter.name}: {starter.cranking_a:.0f} A warm x {factor:.2f} at {coldest:g} °C = "
             f"{need_a:.0f} A.",
             *supply,
-            *_volts_words(bank, volts_v, limit_v, starts_now, crank_s),
+            *_volts_words(bank, volts_v, limit_v, (starts, rested), crank_s),
         ),
         missing=tuple(missing),
         estimated=() if point is None else estimated_cables(design, point),
@@ -111,17 +140,25 @@ def _supply(bank: Bank | None, coldest: float) -> tuple[float | None, tuple[str,
 
 
 def _volts_words(
-    bank: Bank | None, volts_v: float | None, limit_v: float, starts: int | None, crank_s: float
+    bank: Bank | None,
+    volts_v: float | None,
+    limit_v: float,
+    starts: tuple[int | None, int | None],
+    crank_s: float,
 ) -> tuple[str, ...]:
     if bank is None:
         return ("No bank reaches the starter in any position.",)
     if volts_v is None:
         return ("The cranking current does not settle: the bank is too small for it.",)
     words = f"At the starter through the cables as they are: {volts_v:.2f} V; needed {limit_v:g} V."
+    if None in starts:
+        return (words,)
+    at_once, rested = (f"{MOST_STARTS} or more" if n == MOST_STARTS else f"{n}" for n in starts)
     more = (
-        f"At {bank.soc:.0%} charge it holds {starts} starts of {crank_s:g} s above {limit_v:g} V."
+        f"At {bank.soc:.0%} charge it holds {at_once} starts of {crank_s:g} s above {limit_v:g} V "
+        f"without a pause, {rested} with a minute between."
     )
-    return (words, more) if starts is not None else (words,)
+    return (words, more)
 
 
 def _start_bank(design: Design, starter: Starter) -> tuple[Bank | None, dict[str, str]]:
@@ -146,19 +183,8 @@ def _start_bank(design: Design, starter: Starter) -> tuple[Bank | None, dict[str
     return (best[1], best[2]) if best else (None, drawn)
 
 
-def _cranking(
-    design: Design, starter: Starter, positions: dict[str, str], coldest: float, factor: float
-) -> OperatingPoint | None:
-    """The operating point while it cranks on a cold morning; None where it does not settle."""
-    parts: list[object] = []
-    for part in design.components:
-        if isinstance(part, Bank):
-            parts.append(part.model_copy(update={"temperature_c": coldest}))
-        elif part.id == starter.id and isinstance(part, Starter):
-            parts.append(part.model_copy(update={"cranking_a": part.cranking_a * factor}))
-        else:
-            parts.append(part)
-    cold = design.having(components=tuple(parts))
+def _cranking(cold: Design, positions: dict[str, str]) -> OperatingPoint | None:
+    """The operating point while it cranks; None where it does not settle."""
     try:
         return operating_point(cold, State(engine="on", cranking=True, positions=positions))
     except NotSettledError:
@@ -166,33 +192,46 @@ def _cranking(
 
 
 def _starts(
-    design: Design,
+    cold: Design,
     starter: Starter,
-    bank: Bank | None,
+    bank: Bank,
     positions: dict[str, str],
-    conditions: tuple[float, float, float],
-) -> tuple[float | None, float]:
-    """Charge [Ah] down to which the starter has its volts, and what a second of cranking takes."""
-    if bank is None:
-        return None, 0.0
-    coldest, factor, limit_v = conditions
-    per_second_ah = starter.cranking_a * factor / 3600
+    limit_v: float,
+    crank_s: float,
+) -> tuple[int, int]:
+    """How often a bank starts its engine, without a pause and with a minute of rest between.
 
-    def enough(soc: float) -> bool:
-        other = bank.model_copy(update={"soc": soc})
-        parts = tuple(other if p.id == bank.id else p for p in design.components)
-        point = _cranking(design.having(components=parts), starter, positions, coldest, factor)
-        volts = None if point is None else point.starters[starter.id].volts_v
-        return volts is not None and volts >= limit_v
+    Each time the wells give what the starter takes at the least head with which it has its volts.
+    """
 
-    if not enough(bank.soc):
-        return 0.0, per_second_ah
+    def crank(head: float) -> tuple[float, float]:
+        """Volts at the starter [V] and amps out of the bank [A] at a head of its charge [-]."""
+        parts = tuple(
+            p.model_copy(update={"soc": head}) if p.id == bank.id else p for p in cold.components
+        )
+        point = _cranking(cold.having(components=parts), positions)
+        if point is None:
+            return 0.0, 0.0
+        return point.starters[starter.id].volts_v or 0.0, -point.banks[bank.id].current_a
+
+    if crank(bank.soc)[0] < limit_v:
+        return 0, 0
     low, high = 0.0, bank.soc
-    if not enough(low):
-        for _ in range(7):
-            middle = (low + high) / 2
-            low, high = (low, middle) if enough(middle) else (middle, high)
-    else:
-        high = 0.0
-    held_ah = (bank.soc - high) * two_well(bank.chemistry, bank.capacity_ah).total_ah
-    return held_ah, per_second_ah
+    for _ in range(7):
+        middle = (low + high) / 2
+        low, high = (low, middle) if crank(middle)[0] >= limit_v else (middle, high)
+    amps = crank(high)[1]
+    own = next(p for p in cold.components if p.id == bank.id)
+    return tuple(_cranks(own, high, amps, crank_s, rest_s) for rest_s in (0.0, REST_S))  # type: ignore[arg-type,return-value]
+
+
+def _cranks(bank: Bank, least_head: float, amps: float, crank_s: float, rest_s: float) -> int:
+    """How often a bank gives a current [A] for some time [s] before its head is too low."""
+    model = living_bank(bank)
+    wells = model.rested(bank.soc)
+    for n in range(MOST_STARTS):
+        wells = model.after(wells, model.flow(wells, -amps), crank_s / 3600)
+        if model.head(wells) < least_head:
+            return n
+        wells = model.after(wells, model.flow(wells, 0.0), rest_s / 3600)
+    return MOST_STARTS

@@ -25,11 +25,14 @@ __all__ = [
 # Above 48 V nominal (60 V when charged) other rules hold than those of extra-low voltage:
 # 33 CFR 183.401 and ISO 13297 end at 50 V and 60 V.
 MOST_NOMINAL_V = 48
+MCA_PER_CCA = 1.23  # SAE J537 at 0 and -18 degC as commonly published, 1.2 to 1.3
 
 
 class Bank(Part):
     """One or more equal batteries, series x parallel, switched and charged as one.
 
+    ``unit_mca_a``: marine cranking amps, at 0 degC; ``unit_tested_cca_a``: cold cranking amps that
+    a conductance tester made of it; ``unit_resistance_ohm``: measured, at 25 degC and full.
     ``held``: moves no more than 25 mm; ``boxed``: in a tray or box that takes spilt acid;
     ``vented``: the space lets gas out; ``boots``: the positive terminals are covered.
     """
@@ -40,6 +43,8 @@ class Bank(Part):
     unit_v: Literal[6, 8, 12, 24] = 12
     unit_ah: AmpHours
     unit_cca_a: Amps | None = None
+    unit_mca_a: Amps | None = None
+    unit_tested_cca_a: Amps | None = None
     unit_resistance_ohm: Ohms | None = None
     unit_weight_kg: Kilograms | None = None
     series: Annotated[int, Field(ge=1, le=8)] = 1
@@ -76,8 +81,14 @@ class Bank(Part):
 
     @property
     def cca_a(self) -> float | None:
-        """Cold cranking amps of the bank [A]; None when the label is not known."""
-        return None if self.unit_cca_a is None else self.unit_cca_a * self.parallel
+        """Cold cranking amps of the bank [A], as tested or by its label; None when not known.
+
+        Marine cranking amps are about 1.23 times as many (reference table cranking_cold).
+        """
+        unit = self.unit_tested_cca_a or self.unit_cca_a
+        if unit is None and self.unit_mca_a is not None:
+            unit = self.unit_mca_a / MCA_PER_CCA
+        return None if unit is None else unit * self.parallel
 
     def posts(self) -> dict[str, Polarity]:
         return dict(PAIR)

@@ -31,13 +31,18 @@ __all__ = [
 
 
 class Starter(Part):
-    """The starter motor, a resistance for as long as it cranks."""
+    """The starter motor, a resistance for as long as it cranks.
+
+    ``cranking_a`` is what it takes with the engine warm; ``min_v`` [V] the volts at it down to
+    which the engine's maker says that it starts.
+    """
 
     kind: Literal["starter"] = "starter"
     power_kw: Kilowatts | None = None
     cranking_a: Amps
     engine: Literal["first", "second"] = "first"
     nominal_v: Literal[12, 24, 48] | None = None
+    min_v: Volts | None = None
 
     def posts(self) -> dict[str, Polarity]:
         return dict(PAIR)
