@@ -121,6 +121,28 @@ def test_ch8_what_the_charger_has_left(amps: float, severities: list[str]) -> No
         assert told[0].arithmetic[0] == "25 A - 5.0 A of loads running = 19.9 A."
 
 
+@pytest.mark.parametrize(
+    ("amps", "severities"),
+    [
+        (25.0, []),
+        (9.0, ["caution"]),
+    ],  # 200 Ah from 10 to 95 %: 170 / 0.99 = 171.7 Ah; 6.9 and 19.1 h
+)
+@pytest.mark.parametrize("kind", ["charger", "inverter"])
+def test_ch8_of_lithium_asks_for_a_night_not_for_a_tenth(
+    kind: str, amps: float, severities: list[str]
+) -> None:
+    boat = two_banks(house_bank={"parallel": 2, "chemistry": "lfp", "unit_cca_a": None})
+    rated = {"rated_a": amps} if kind == "charger" else {"rated_w": 1200, "charger_a": amps}
+    boat.part(kind, "feeder", set_v=14.2, float_v=13.5, **rated)
+    boat.cable("feeder.out1" if kind == "charger" else "feeder.pos", "house_bank.pos")
+    boat.cable("feeder.neg", "bar.s9")
+    told = found(boat, "CH-8")
+    assert [f.severity for f in told] == severities
+    if told:
+        assert told[0].figures[1].value == pytest.approx(171.7 / amps, rel=0.02)
+
+
 def test_sw9_follows_the_surveyed_loads() -> None:
     # 9 A stated at 12.6 V are 113.4 W; about 12.8 V at the panel, in the profile that uses most
     [finding] = found(two_banks(), "SW-9", a_survey(load("x", 9.0, 10, feed="panel")))
@@ -133,4 +155,6 @@ def test_the_demo_boats_show_what_their_owners_complain_of() -> None:
     rules = {f.rule: f.severity for f in findings(marsh.variants[0].design, marsh.survey)}
     assert rules["BA-1"] == "caution" and rules["BA-2"] == "fault" and rules["SW-9"] == "caution"
     ebb = demo_job("ebb_tide.json")
-    assert "CH-8" in {f.rule for f in findings(ebb.variants[0].design, ebb.survey)}
+    rules = {f.rule: f.severity for f in findings(ebb.variants[0].design, ebb.survey)}
+    # it floats too early; and its 60 A fill 480 Ah of lithium between an evening and a morning
+    assert "CH-15" in rules and "CH-8" not in rules

@@ -134,6 +134,7 @@ def high_volts(device: str) -> Make:
     return change
 
 
+PETROL: Make = lambda d: d.extra.update(fuel="petrol")  # noqa: E731
 LITHIUM = part("house_bank", chemistry="lfp", unit_cca_a=None)
 CASES: list[tuple[str, Design, Design, str]] = [
     # rule, a design that meets it, one that does not, how grave that is
@@ -206,13 +207,18 @@ CASES: list[tuple[str, Design, Design, str]] = [
     ("BA-6", boat(), boat(part("house_bank", terminals="wing_nut")), "fault"),
     ("BA-7", boat(shunted(False)), boat(shunted(True)), "caution"),
     ("PL-1", boat(placed("relay", vapour=True)), boat(placed("relay", vapour=True), part(
-        "relay", ignition_protected=False), lambda d: d.extra.update(fuel="petrol")), "danger"),
+        "relay", ignition_protected=False), PETROL), "danger"),
     ("PL-1", boat(placed("relay", vapour=True), part("relay", ignition_protected=True),
-                  lambda d: d.extra.update(fuel="petrol")),
-     boat(placed("relay", vapour=True), lambda d: d.extra.update(fuel="petrol")), "cannot_tell"),
+                  PETROL),
+     boat(placed("relay", vapour=True), PETROL), "cannot_tell"),
+    ("PL-1", boat(placed("feed1", vapour=True), PETROL),
+     boat(placed("feed1", vapour=True), item("feed1", name="Bilge pump"), PETROL), "cannot_tell"),
     ("PL-3", boat(placed("starter", engine_space=True)), boat(
         lambda d: d.part("dcdc", "dcdc", limit_a=20, set_v=14.2),
         placed("dcdc", engine_space=True)), "caution"),
+    ("PL-3", boat(), boat(
+        lambda d: d.part("charger", "charger", rated_a=30, set_v=14.4, float_v=13.5),
+        placed("charger", engine_space=True)), "caution"),
     ("PL-4", boat(placed("house_bank", engine_space=True)),
      boat(LITHIUM, placed("house_bank", engine_space=True)), "fault"),
 ]  # fmt: skip

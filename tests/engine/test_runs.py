@@ -11,6 +11,7 @@ from strom_engine.circuit.network import cable_resistance_ohm
 from strom_engine.design import (
     CableFields,
     Design,
+    LoadItem,
     SetCables,
     apply_change,
     change_words,
@@ -39,6 +40,7 @@ from strom_engine.runs.currents import device_currents
 from strom_engine.runs.drop import allowed_percent
 from strom_engine.runs.faults import fault_currents
 from strom_engine.runs.legs import legs
+from strom_engine.runs.strains import cranking_strains
 from strom_engine.survey import Survey, surveyed
 
 from bench.wired import sound_boat, spoiled_boat
@@ -103,18 +105,30 @@ def test_drop_of_a_path_is_current_times_resistance() -> None:
 
 
 @pytest.mark.parametrize(
-    ("names", "percent"),
+    ("names", "percent", "words"),
     [
-        (("Anchor light",), 3.0),
-        (("VHF radio",), 3.0),
-        (("Windlass",), 10.0),
-        (("Gasket heater",), 10.0),  # the word gas stands alone or not at all
-        (("Windlass", "Cabin light"), 3.0),  # a main feeder
-        ((), 3.0),
+        *(
+            ((name,), 3.0, "must not sag")
+            for name in (
+                "Anchor light", "VHF", "AIS", "Autopilot", "Chartplotter", "Instruments", "GPS",
+                "Steaming light", "Masthead light", "Stern light", "Sidelights", "Radar", "Blower",
+            )
+        ),
+        *(
+            ((name,), 10.0, "assumed")
+            for name in ("Windlass", "Bilge pump", "Gas alarm", "Raised deck lamp")
+        ),
+        (("Windlass", "Cabin light"), 3.0, "main feeder"),
+        ((), 3.0, "main feeder"),
     ],
-)
-def test_three_or_ten_percent(names: tuple[str, ...], percent: float) -> None:
-    assert allowed_percent(names)[0] == percent
+)  # fmt: skip
+def test_three_or_ten_percent(names: tuple[str, ...], percent: float, words: str) -> None:
+    items = tuple(LoadItem(id=f"i{n}", name=name, draw_a=1) for n, name in enumerate(names))
+    found, why = allowed_percent(items)
+    assert found == percent and words in why
+    for drop, set_percent in (("must_not_sag", 3.0), ("other", 10.0)):
+        alone = tuple(i.model_copy(update={"drop": drop}) for i in items[:1])
+        assert not alone or allowed_percent(alone)[0] == set_percent
 
 
 def test_design_current_is_the_largest_of_computed_and_rated_or_what_was_typed() -> None:
@@ -309,6 +323,16 @@ def test_detours_compare_the_ways_or_say_what_to_measure() -> None:
     unmeasured = Survey.model_validate(job.survey.model_dump() | {"runs": ()})
     missing = next(d for d in detours(design, unmeasured) if d.path == "supply house_panel")
     assert missing.missing is not None and len(missing.ways) == 1
+
+
+def test_a_start_asks_one_banks_cables_for_all_of_it() -> None:
+    # Joined, each bank gives a share; the cables of the one that starts alone carry the whole.
+    design = demo_job("marsh_wren.json").variants[0].design
+    [path] = [p for p in paths(design) if p.kind == "cranking"]
+    assert path.state == "cranking, on Engine bank alone"
+    joined = next(s for s in cranking_strains(design) if "joined" in s.words).point
+    assert -joined.banks["engine_bank"].current_a < 0.9 * path.current_a
+    assert path.current_a == pytest.approx(joined.starters["starter"].current_a, rel=0.15)
 
 
 def test_figures_of_cables_are_set_together_or_not_at_all() -> None:

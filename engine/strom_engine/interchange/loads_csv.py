@@ -20,7 +20,7 @@ WORDS = {
     "name": "name", "load": "name", "item": "name", "group": "group", "draw": "draw",
     "amps": "draw", "unit": "unit", "current": "current", "ac_dc": "current", "law": "law",
     "duty": "duty", "window": "window", "when": "window", "standing": "standing",
-    "always_on": "always_on", "min_v": "min_v", "fuse_a": "fuse_a", "feed": "feed",
+    "always_on": "always_on", "min_v": "min_v", "fuse_a": "fuse_a", "drop": "drop", "feed": "feed",
     "basis": "basis", "id": "id",
 }  # fmt: skip
 COUNTED_WORDS = {

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from strom_engine.batteries import expected_life
-from strom_engine.design import Bank, Charger, Starter
+from strom_engine.batteries import charge_run, expected_life
+from strom_engine.design import Bank, Charger, FittedInverter, Starter
 from strom_engine.reference import chemistry, load_table
 from strom_engine.rules.context import Context
 from strom_engine.rules.finding import CONFIRM, Figure, Finding, Rule
@@ -49,6 +49,10 @@ CH8 = Rule(
     "Charger amps less the mean draw, against the share of capacity the chemistry wants.",
     f"{load_table('charge_rate').source}; ABYC A-31 for its fitting; {CONFIRM}",
 )
+
+
+FILLED_SOC, NIGHT_H = 0.95, 12.0  # from an evening to a morning alongside; own judgement
+TAPER_SHARE = 0.6  # of the label that a charger gives in the mean over a charge that tapers
 
 
 def _counting(context: Context) -> Need | None:
@@ -218,34 +222,48 @@ def expected_years(context: Context) -> Iterator[Finding]:
 def charger_size(context: Context) -> Iterator[Finding]:
     """CH-8: the shore charger against the house bank and what runs meanwhile."""
     bank, survey = house_bank(context.design), context.survey
-    chargers = context.design.of_type(Charger)
-    if bank is None or not chargers:
-        return
     day_a = 0.0
     if survey is not None and context.plan is not None:
         on_shore = [p.use_ah / 24 for p in context.plan.yields.profiles if p.shore]
         day_a = max(on_shore, default=0.0)
-    source = next(s for s in charge_sources(context.design, day_a) if s.kind == "shore")
-    row = next(
-        r for r in load_table("charge_rate").rows if r["family"] == chemistry(bank.chemistry).family
-    )
-    wanted = float(row["low"]) * bank.capacity_ah
-    if source.net_a >= wanted:
+    shore = [s for s in charge_sources(context.design, day_a) if s.kind == "shore"]
+    if bank is None or not shore:
         return
+    source, figures = shore[0], chemistry(bank.chemistry)
+    low = bank.model_copy(update={"soc": figures.usable_low_soc})
+    run = charge_run(low, FILLED_SOC, round(source.net_a, 1), source.hold_v)
+    row = next(r for r in load_table("charge_rate").rows if r["family"] == figures.family)
+    # Lithium does not mind a weak charger; lead that is never charged with a tenth of it sulphates.
+    wanted = float(row["low"]) * bank.capacity_ah if figures.family == "lead" else 0.0
+    overnight = run.reached_h is not None and run.reached_h <= NIGHT_H
+    if source.net_a >= wanted and overnight:
+        return
+    takes = "never gets there" if run.reached_h is None else f"takes {run.reached_h:.1f} h"
+    least = f"{float(row['low']):.0%} of {bank.capacity_ah:.0f} Ah = {wanted:.1f} A."
+    missing_ah = (FILLED_SOC - low.soc) * bank.capacity_ah / figures.coulombic_efficiency
+    enough_a = max(wanted, missing_ah / (NIGHT_H * TAPER_SHARE)) + day_a
+    charging = (Charger, FittedInverter)
     yield Finding(
         rule=CH8.id,
         severity="caution",
         title=f"{source.gross_a:.0f} A of charger is weak for {bank.name}",
         arithmetic=(
             f"{source.gross_a:.0f} A - {day_a:.1f} A of loads running = {source.net_a:.1f} A.",
-            f"{float(row['low']):.0%} of {bank.capacity_ah:.0f} Ah = {wanted:.1f} A.",
+            *((least,) if wanted else ()),
+            f"From {low.soc:.0%} to {FILLED_SOC:.0%} at {source.hold_v:g} V: it {takes}; "
+            f"a night alongside has {NIGHT_H:.0f} h.",
         ),
-        figures=(Figure("Left for the bank", source.net_a, "A"), Figure("Wanted", wanted, "A")),
-        limit=f"{float(row['low']):.0%} to {float(row['high']):.0%} of the capacity",
+        figures=(
+            Figure("Left for the bank", source.net_a, "A"),
+            *((Figure("Wanted", wanted, "A"),) if wanted else ()),
+            *((Figure("Hours to fill", run.reached_h, "h"),) if run.reached_h else ()),
+        ),
+        limit=f"full in a night of {NIGHT_H:.0f} h"
+        + (f"; {float(row['low']):.0%} to {float(row['high']):.0%} of capacity" if wanted else ""),
         source=CH8.source,
-        why="What counts is the charger less the loads: a weak one never fills the bank overnight.",
-        repair=f"A charger of {wanted + day_a:.0f} A or more.",
-        parts=(*(c.id for c in chargers), bank.id),
+        why="What counts is the charger less the loads: what is not full in the morning sails so.",
+        repair=f"A charger of about {enough_a:.0f} A or more.",
+        parts=(*(p.id for p in context.sources if isinstance(p, charging)), bank.id),
     )
 
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from strom_engine.design import Bank, Charger, Component, FittedInverter, Place
+from strom_engine.design import Bank, Charger, Component, FittedInverter, LoadGroup, Place
 from strom_engine.reference import chemistry
 from strom_engine.rules.context import Context
 from strom_engine.rules.finding import CONFIRM, Figure, Finding, Rule, Severity
@@ -13,8 +13,9 @@ __all__ = ["RULES"]
 
 SPARKING: tuple[str, ...] = ("selector", "dual_switch", "switch", "breaker", "relay", "protection")
 SPARKING += ("fuse", "fuse_block", "isolator", "dcdc", "one_way")
-SPARKING += ("charger", "alternator", "starter", "inverter")
-HOT = ("dcdc", "isolator", "one_way")
+SPARKING += ("charger", "alternator", "starter", "inverter", "solar")
+SPARKING_LOADS = ("blower", "bilge")  # motors that stand in the space itself; own judgement
+HOT = ("dcdc", "isolator", "one_way", "charger", "inverter")
 MOST_MOVE_MM = 25.0
 HELD = {
     "held": ("is not held", "Strap it down: no more than 25 mm of movement."),
@@ -46,7 +47,7 @@ PL2 = Rule(
 PL3 = Rule(
     "PL-3",
     "What makes heat has air",
-    "dc-dc chargers, isolators and combiners in an engine space.",
+    "dc-dc chargers, isolators, combiners, chargers and inverters in an engine space.",
     f"Makers' manuals: output falls above 40 to 50 °C; {CONFIRM}",
 )
 PL4 = Rule(
@@ -127,13 +128,19 @@ def _unseen(bank: Bank, unknown: list[str], why: str) -> Finding:
     )
 
 
+def _sparks(part: Component) -> bool:
+    if isinstance(part, LoadGroup):
+        return any(word in item.name.lower() for item in part.items for word in SPARKING_LOADS)
+    return part.kind in SPARKING
+
+
 def ignition(context: Context) -> Iterator[Finding]:
     """PL-1: what sparks among petrol vapour."""
     if context.design.fuel != "petrol":
         return
     for part in context.design.components:
         place = _place(context, part)
-        if place is None or not place.vapour or part.kind not in SPARKING:
+        if place is None or not place.vapour or not _sparks(part):
             continue
         if part.ignition_protected:
             continue

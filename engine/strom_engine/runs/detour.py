@@ -7,11 +7,12 @@ from typing import Literal
 
 from strom_engine.circuit.constants import COIL_A
 from strom_engine.design import Design
-from strom_engine.reference import area_mm2
+from strom_engine.reference import base_ampacity_a, size_in_table
 from strom_engine.runs.drop import ohm_per_m
 from strom_engine.runs.paths import Path, paths
 from strom_engine.runs.rows import COPPER_KG_PER_M_MM2
-from strom_engine.runs.stock import Stock, default_stock
+from strom_engine.runs.sizes import LEAST_MM2, cranks_a
+from strom_engine.runs.stock import Stock, StockCable, default_stock
 from strom_engine.survey import Survey
 
 __all__ = ["Detour", "Way", "detours"]
@@ -97,13 +98,17 @@ def _direct_m(survey: Survey | None, design: Design, path: Path) -> float | None
 
 
 def _way(design: Design, stock: Stock, path: Path, one_way_m: float, *, remote: bool) -> Way | None:
-    """The thinnest direct run that keeps the limit, with a fuse, and a contact where remote."""
+    """The thinnest direct run that carries the current and keeps the limit.
+
+    For the same current as the path that is run: a starter's whole one, for as long as it cranks,
+    or what a load takes for good. With a fuse, and a contact where remote.
+    """
     contacts_v = DEVICE_V * (2 if remote else 1)
     ends_v = 4 * design.termination_mohm / 1000 * path.current_a
     length_m = 2 * one_way_m
     for size in stock.by_area:
         drop_v = ohm_per_m(design, size.area_mm2) * length_m * path.current_a + ends_v + contacts_v
-        if drop_v <= path.limit_v and size.area_mm2 >= area_mm2("16 AWG"):
+        if drop_v <= path.limit_v and _carries(size, path):
             break
     else:
         return None
@@ -123,6 +128,16 @@ def _way(design: Design, stock: Stock, path: Path, one_way_m: float, *, remote: 
         copper_kg=kg,
         price=price,
     )
+
+
+def _carries(size: StockCable, path: Path) -> bool:
+    """Whether a new cable of a size carries a path's current, and is no thinner than allowed."""
+    if size.area_mm2 < LEAST_MM2:
+        return False
+    if path.kind == "cranking":
+        return cranks_a(size.area_mm2) >= path.current_a
+    row = size_in_table(size.gauge, size.area_mm2, "abyc")
+    return base_ampacity_a(row, size.insulation_c) >= path.current_a
 
 
 def _price(stock: Stock, gauge: str, length_m: float) -> float | None:

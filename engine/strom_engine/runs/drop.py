@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from strom_engine.design import Cable, Design
+from strom_engine.design import Design, DropClass, LoadItem
 from strom_engine.reference import load_table, resistivity_ohm_mm2_per_m
 
 __all__ = [
@@ -16,6 +16,7 @@ __all__ = [
 ]
 
 FEEDER_PERCENT, OTHER_PERCENT = 3.0, 10.0
+PERCENT: dict[DropClass, float] = {"must_not_sag": FEEDER_PERCENT, "other": OTHER_PERCENT}
 # Ohm circular mil per foot of the published drop formula, copper (ABYC E-11, as commonly
 # published).
 OHM_CMIL_PER_FT = 10.75
@@ -42,23 +43,25 @@ def circular_mils_for_drop(current_a: float, length_m: float, drop_v: float) -> 
     return OHM_CMIL_PER_FT * current_a * (length_m / M_PER_FT) / drop_v
 
 
-def drop_class(name: str) -> tuple[float, str]:
-    """Allowed drop [%] of a circuit by its name, and why. Source: table drop_classes."""
-    words = name.lower()
-    for row in load_table("drop_classes").rows:
-        if row["word"] in words.split() or (" " in row["word"] and row["word"] in words):
-            return float(row["percent"]), f"“{row['word']}”: one of the circuits that must not sag"
-    return OTHER_PERCENT, "no circuit that must not sag"
+def drop_class(item: LoadItem) -> tuple[float, str]:
+    """Allowed drop [%] of a circuit with one load, and why.
 
-
-def allowed_percent(names: tuple[str, ...], typed: tuple[Cable, ...] = ()) -> tuple[float, str]:
-    """Allowed drop [%] of a feed with items of these names, and why 3 or 10 %.
-
-    A typed figure on a cable of the path counts before anything else, the smallest of several.
+    As it was set at the load; else as its name proposes (reference table drop_classes); else the
+    larger one, assumed.
     """
-    own = [c.drop_percent for c in typed if c.drop_percent is not None]
-    if own:
-        return min(own), "typed in"
-    if len(names) != 1:
+    if item.drop is not None:
+        words = "it must not sag" if item.drop == "must_not_sag" else "it may sag"
+        return PERCENT[item.drop], f"set at the load: {words}"
+    name = f" {item.name.lower()} "
+    for row in load_table("drop_classes").rows:
+        word = f" {row['word']} " if row["match"] == "whole" else row["word"]
+        if word in name:
+            return float(row["percent"]), f"“{row['word']}”: one of the circuits that must not sag"
+    return OTHER_PERCENT, "assumed: nothing says that it must not sag"
+
+
+def allowed_percent(items: tuple[LoadItem, ...]) -> tuple[float, str]:
+    """Allowed drop [%] of a feed with these loads, and why 3 or 10 %."""
+    if len(items) != 1:
         return FEEDER_PERCENT, "a main feeder: more than one circuit hangs on it"
-    return drop_class(names[0])
+    return drop_class(items[0])

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import heapq
 from collections import defaultdict
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cached_property, lru_cache
 from typing import Literal
 
@@ -86,7 +86,7 @@ def paths(design: Design) -> tuple[Path, ...]:
     for strain in charging_strains(design):
         _keep(worst, _charge(design, strain))
     for strain in cranking_strains(design):
-        # As drawn first: a start with everything joined counts where no other is possible.
+        # By one bank alone first: a start with others counts where no other is possible.
         _keep(worst, [p for p in _cranking(design, strain) if p.id not in worst])
     return tuple(worst.values())
 
@@ -239,8 +239,8 @@ def _supply(design: Design, strain: Strain) -> list[Path]:
         bank = max(now.given_by_a, key=lambda b: now.given_by_a[b])
         if not isinstance(design.by_id[bank], Bank):
             continue
-        items = part.items if isinstance(part, LoadGroup) else ()
-        limit = allowed_percent(tuple(i.name for i in items))
+        items = part.items if isinstance(part, LoadGroup) else ()  # an inverter is a main feeder
+        limit = allowed_percent(items)
         ends = (f"{bank}.pos", f"{bank}.neg", f"{part.id}.pos", f"{part.id}.neg")
         path = _path(at, strain, "supply", ends, limit)
         if path is not None:
@@ -290,5 +290,6 @@ def _cranking(design: Design, strain: Strain) -> list[Path]:
             )
         ]
         most = max(ways, key=lambda w: w.current_a, default=None)
-        found += [most] if most else []
+        # Where several banks give their share, the path still has to serve all of it.
+        found += [replace(most, current_a=now.current_a)] if most else []
     return found

@@ -22,6 +22,7 @@ from strom_engine.design import (
 )
 from strom_engine.design.state import Switch, switches
 from strom_engine.reference import chemistry
+from strom_engine.sizing import start_positions
 
 __all__ = [
     "Strain",
@@ -159,16 +160,24 @@ def lasting_strains(design: Design) -> tuple[Strain, ...]:
 
 @lru_cache(maxsize=32)
 def cranking_strains(design: Design) -> tuple[Strain, ...]:
-    """The start, as drawn and with everything joined; empty without a starter."""
-    starters = design.of_type(Starter)
-    if not starters:
-        return ()
-    ways = {"as drawn": default_positions(design), "everything joined": joined_positions(design)}
-    if ways["as drawn"] == ways["everything joined"]:
-        del ways["everything joined"]
+    """The start: by as few banks as can, as drawn, all joined; empty without a starter.
+
+    One bank alone gives the starter all that it takes: that is what its cables are held against.
+    """
     found = []
     for engine, field in (("first", "cranking"), ("second", "second_cranking")):
-        if any(s.engine == engine for s in starters):
+        starter = next((s for s in design.of_type(Starter) if s.engine == engine), None)
+        if starter is not None:
+            bank, alone = start_positions(design, starter)
+            named = {
+                f"on {bank.name} alone" if bank else "alone": alone,
+                "as drawn": default_positions(design),
+                "everything joined": joined_positions(design),
+            }
+            ways: dict[str, dict[str, str]] = {}
+            for words, at in named.items():
+                if at not in ways.values():
+                    ways[words] = at
             found += [
                 _strain(design, f"cranking, {words}", {"positions": at, field: True})
                 for words, at in ways.items()

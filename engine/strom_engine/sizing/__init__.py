@@ -20,6 +20,7 @@ from strom_engine.sizing.starting import (
     cold_start,
     cranking_amps,
     start_check,
+    start_positions,
     turning_v,
 )
 
@@ -52,6 +53,7 @@ __all__ = [
     "read_gauge",
     "solar_yield",
     "start_check",
+    "start_positions",
     "stated_volts",
     "turning_v",
     "usable_window",

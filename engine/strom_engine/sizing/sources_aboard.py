@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from strom_engine.design import Alternator, Charger, Design
+from strom_engine.design import Alternator, Charger, Design, FittedInverter
 
 __all__ = ["ChargeSource", "charge_sources"]
 
@@ -26,16 +26,22 @@ class ChargeSource:
 
 
 def charge_sources(design: Design, loads_a: float) -> tuple[ChargeSource, ...]:
-    """Engine (alternators hot) and shore (chargers), each against the same mean load [A]."""
+    """Alternators, hot, and shore chargers of all kinds, each against the same mean load [A]."""
     found = []
     alternators = design.of_type(Alternator)
     if alternators:
         hot_a = sum(a.rated_a * a.hot_share for a in alternators)
         hold_v = max(a.set_v for a in alternators)
         found.append(ChargeSource("Engine, alternator hot", "engine", hot_a, loads_a, hold_v))
-    chargers = design.of_type(Charger)
+    chargers: list[Charger | FittedInverter] = [*design.of_type(Charger)]
+    chargers += [i for i in design.of_type(FittedInverter) if i.charger_a is not None]
     if chargers:
-        rated_a = sum(c.rated_a for c in chargers)
+        rated_a = sum(_charges_a(c) for c in chargers)
         hold_v = max(c.set_v for c in chargers)
         found.append(ChargeSource("Shore charger", "shore", rated_a, loads_a, hold_v))
     return tuple(found)
+
+
+def _charges_a(part: Charger | FittedInverter) -> float:
+    """What a shore charger gives by its label [A]."""
+    return part.rated_a if isinstance(part, Charger) else part.charger_a or 0.0

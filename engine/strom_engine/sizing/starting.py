@@ -13,7 +13,14 @@ from strom_engine.errors import NotSettledError
 from strom_engine.reference import load_table
 from strom_engine.survey import Survey
 
-__all__ = ["StartCheck", "cold_start", "cranking_amps", "start_check", "turning_v"]
+__all__ = [
+    "StartCheck",
+    "cold_start",
+    "cranking_amps",
+    "start_check",
+    "start_positions",
+    "turning_v",
+]
 
 # Shaft power over electrical power of a starter while cranking, 0.5 to 0.6 (makers' curves as
 # commonly published); and the voltage at which cranking amps are stated. Low confidence.
@@ -90,7 +97,7 @@ def start_check(design: Design, survey: Survey | None, starter: Starter) -> Star
     coldest = ASSUMED_COLDEST_C if told_c is None else told_c
     factor = table.lookup("temperature_c", "needed", coldest)
     need_a = starter.cranking_a * factor
-    bank, positions = _start_bank(design, starter)
+    bank, positions = start_positions(design, starter)
     missing = [] if told_c is not None else ["the coldest start (0 °C taken)"]
     if "cranking_a" in starter.assumed:
         missing.append("the cranking amps (a usual figure taken)")
@@ -161,7 +168,7 @@ def _volts_words(
     return (words, more)
 
 
-def _start_bank(design: Design, starter: Starter) -> tuple[Bank | None, dict[str, str]]:
+def start_positions(design: Design, starter: Starter) -> tuple[Bank | None, dict[str, str]]:
     """The bank that starts, and the positions in which the fewest banks do; engine banks first."""
     turning = switches(design)
     choices = product(*(switch_positions(s) for s in turning))

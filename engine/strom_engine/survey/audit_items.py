@@ -7,6 +7,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field, model_validator
 
+from strom_engine.design import DropClass
 from strom_engine.design.fields import Amps, Frozen, Identifier, Name, Share, Text, Volts, Watts
 
 __all__ = [
@@ -65,7 +66,8 @@ class AuditItem(Frozen):
     ``draw`` is in amps at the stated voltage of the system (DC) or of the mains (AC), or in
     watts; None is *to find out*. ``duty`` is the share of the switched-on time in which it
     really draws. A ``standing`` item draws round the clock whatever the profile says.
-    ``fuse_a`` is the fuse that its maker asks for.
+    ``fuse_a`` is the fuse that its maker asks for; ``drop`` how much its circuit may lose, as its
+    name proposes where it is None.
     """
 
     id: Identifier
@@ -81,6 +83,7 @@ class AuditItem(Frozen):
     always_on: bool = False
     min_v: Volts | None = None
     fuse_a: Amps | None = None
+    drop: DropClass | None = None
     feed: Identifier | None = None
     basis: Basis = "assumed"
     uses: dict[Identifier, Hours] = Field(default_factory=dict)

@@ -178,6 +178,7 @@ def load_item(design: Design, survey: Survey, item: AuditItem) -> LoadItem | Non
         law=item.law,
         min_v=item.min_v,
         fuse_a=item.fuse_a,
+        drop=item.drop,
         always_on=item.always_on,
         brief=not profiles,
         profiles=profiles,

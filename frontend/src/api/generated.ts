@@ -1604,7 +1604,8 @@ export interface components {
          *     ``draw`` is in amps at the stated voltage of the system (DC) or of the mains (AC), or in
          *     watts; None is *to find out*. ``duty`` is the share of the switched-on time in which it
          *     really draws. A ``standing`` item draws round the clock whatever the profile says.
-         *     ``fuse_a`` is the fuse that its maker asks for.
+         *     ``fuse_a`` is the fuse that its maker asks for; ``drop`` how much its circuit may lose, as its
+         *     name proposes where it is None.
          */
         AuditItem: {
             /**
@@ -1626,6 +1627,8 @@ export interface components {
             current: "dc" | "ac";
             /** Draw */
             draw?: number | null;
+            /** Drop */
+            drop?: ("must_not_sag" | "other") | null;
             /**
              * Duty
              * @default 1
@@ -1682,6 +1685,8 @@ export interface components {
          * Bank
          * @description One or more equal batteries, series x parallel, switched and charged as one.
          *
+         *     ``unit_mca_a``: marine cranking amps, at 0 degC; ``unit_tested_cca_a``: cold cranking amps that
+         *     a conductance tester made of it; ``unit_resistance_ohm``: measured, at 25 degC and full.
          *     ``held``: moves no more than 25 mm; ``boxed``: in a tray or box that takes spilt acid;
          *     ``vented``: the space lets gas out; ``boots``: the positive terminals are covered.
          */
@@ -1751,8 +1756,12 @@ export interface components {
             unit_ah: number;
             /** Unit Cca A */
             unit_cca_a?: number | null;
+            /** Unit Mca A */
+            unit_mca_a?: number | null;
             /** Unit Resistance Ohm */
             unit_resistance_ohm?: number | null;
+            /** Unit Tested Cca A */
+            unit_tested_cca_a?: number | null;
             /**
              * Unit V
              * @default 12
@@ -4156,7 +4165,8 @@ export interface components {
          * @description One thing that draws: constant power, constant current or a resistance.
          *
          *     A ``brief`` one runs for minutes a day: it is not among what runs when a profile is put on.
-         *     ``fuse_a`` is the fuse that its maker asks for.
+         *     ``fuse_a`` is the fuse that its maker asks for, ``drop`` how much its circuit may lose: 3 %
+         *     where it must not sag, or 10 %; None as its name proposes.
          */
         LoadItem: {
             /**
@@ -4171,6 +4181,8 @@ export interface components {
             brief: boolean;
             /** Draw A */
             draw_a: number;
+            /** Drop */
+            drop?: ("must_not_sag" | "other") | null;
             /** Fuse A */
             fuse_a?: number | null;
             /** Id */
@@ -6627,6 +6639,8 @@ export interface components {
             starter: string;
             /** Starts */
             starts: number | null;
+            /** Starts Rested */
+            starts_rested: number | null;
             /** Volts V */
             volts_v: number | null;
             /** Working */
@@ -6667,6 +6681,9 @@ export interface components {
         /**
          * Starter
          * @description The starter motor, a resistance for as long as it cranks.
+         *
+         *     ``cranking_a`` is what it takes with the engine warm; ``min_v`` [V] the volts at it down to
+         *     which the engine's maker says that it starts.
          */
         Starter: {
             /**
@@ -6691,6 +6708,8 @@ export interface components {
              * @enum {string}
              */
             kind: "starter";
+            /** Min V */
+            min_v?: number | null;
             /** Name */
             name: string;
             /** Nominal V */

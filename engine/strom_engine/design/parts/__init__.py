@@ -11,7 +11,14 @@ from typing import Annotated
 from pydantic import Field
 
 from strom_engine.design.parts.bank import Bank
-from strom_engine.design.parts.loads import AcItem, FittedInverter, LoadGroup, LoadItem, Starter
+from strom_engine.design.parts.loads import (
+    AcItem,
+    DropClass,
+    FittedInverter,
+    LoadGroup,
+    LoadItem,
+    Starter,
+)
 from strom_engine.design.parts.metal import BusBar, Fuse, FuseBlock, Shunt
 from strom_engine.design.parts.sharing import DcDc, Isolator, OneWayCombiner, Protection, Relay
 from strom_engine.design.parts.sources import (
@@ -36,6 +43,7 @@ __all__ = [
     "Component",
     "CurvePoint",
     "DcDc",
+    "DropClass",
     "DualSwitch",
     "FittedGenerator",
     "FittedInverter",

@@ -23,6 +23,7 @@ from strom_engine.design.parts.sources import Staged
 
 __all__ = [
     "AcItem",
+    "DropClass",
     "FittedInverter",
     "LoadGroup",
     "LoadItem",
@@ -48,11 +49,15 @@ class Starter(Part):
         return dict(PAIR)
 
 
+DropClass = Literal["must_not_sag", "other"]
+
+
 class LoadItem(Frozen):
     """One thing that draws: constant power, constant current or a resistance.
 
     A ``brief`` one runs for minutes a day: it is not among what runs when a profile is put on.
-    ``fuse_a`` is the fuse that its maker asks for.
+    ``fuse_a`` is the fuse that its maker asks for, ``drop`` how much its circuit may lose: 3 %
+    where it must not sag, or 10 %; None as its name proposes.
     """
 
     id: Identifier
@@ -61,6 +66,7 @@ class LoadItem(Frozen):
     law: Literal["power", "current", "resistance"] = "power"
     min_v: Volts | None = None
     fuse_a: Amps | None = None
+    drop: DropClass | None = None
     always_on: bool = False
     brief: bool = False
     profiles: tuple[Identifier, ...] = ()

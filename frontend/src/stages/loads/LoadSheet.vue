@@ -38,6 +38,10 @@ const LAWS = [
   { value: "current", title: "Constant current (LED)" },
   { value: "resistance", title: "Resistance (lamp, motor)" },
 ];
+const DROPS = [
+  { value: "must_not_sag", title: "3 %: it must not sag" },
+  { value: "other", title: "10 %" },
+];
 const save = (name: string) => cell("items", props.id, name);
 
 function setFactor(season: string, value: number | null) {
@@ -72,6 +76,13 @@ async function takeOut() {
       :value="item.min_v"
       :save="save('min_v')"
       optional
+    />
+    <PickField
+      label="Its circuit may lose"
+      :value="item.drop"
+      :picks="DROPS"
+      :save="save('drop')"
+      none="As its name proposes: see Runs"
     />
     <NumberField
       label="Fuse its maker asks for"
