@@ -120,7 +120,7 @@ def _part(part: Component, survey: Survey) -> Iterator[ToFindOut]:
 
 def _bank_unknowns(bank: Bank, survey: Survey) -> list[tuple[str, str]]:
     found = []
-    if bank.unit_cca_a is None and bank.role != "house":
+    if bank.cca_a is None and bank.role != "house":
         found.append(("unit_cca_a", "unknown"))
     if bank.parallel > 1 and bank.take_off is None:
         found.append(("take_off", "unknown"))

@@ -62,6 +62,8 @@ export const BANK_FIGURES: Figure[] = [
   ]),
   number("unit_ah", "Capacity of one, 20 h", "Ah"),
   number("unit_cca_a", "Cold cranking amps of one", "A", true),
+  own("unit_mca_a", "Marine cranking amps of one, at 0 °C", "A"),
+  own("unit_tested_cca_a", "Cold cranking amps by a tester", "A"),
   number("series", "In series", ""),
   number("parallel", "In parallel", ""),
   number("age_years", "Age", "years", true),
@@ -288,7 +290,11 @@ export const GEAR_FIGURES: Record<string, Figure[]> = {
   fuse: [DEVICE, RATING, own("interrupt_a", "Breaks, by its listing", "A")],
   shunt: [RATING, number("rating_mv", "Drop at its rating", "mV")],
   loads: [],
-  starter: [number("cranking_a", "Cranking current", "A"), ENGINE],
+  starter: [
+    number("cranking_a", "Cranking current", "A"),
+    own("min_v", "Least volts, by its maker", "V"),
+    ENGINE,
+  ],
   fuse_block: [DEVICE],
   bus_bar: [number("rating_a", "Carries for long", "A", true), number("studs", "Studs", "")],
 };
