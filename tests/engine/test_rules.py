@@ -1,5 +1,7 @@
 """Each rule by a design that meets it, one that does not, and what lies at its edge."""
 
+from typing import Any
+
 import pytest
 from strom_engine.design import Design, apply_change, parse_design
 from strom_engine.rules import RULES, Finding, findings
@@ -28,11 +30,22 @@ def gauge(draft: Draft, start: str, size: str) -> Draft:
     return draft
 
 
+LITHIUM: dict[str, Any] = {"chemistry": "lfp"}
+
+
 def uncut(draft: Draft) -> Draft:
     """Bring the panel straight to the house bank."""
     for cable in draft.cables:
         if cable["end"] == "panel.pos":
             cable["start"] = "house_bank.pos"
+    return draft
+
+
+def guarded(discharge_limit_a: float | None) -> Draft:
+    """A lithium house bank that some position joins to the starter, through its protection."""
+    draft = relay_boat(house_bank=LITHIUM | {"unit_cca_a": None})
+    limit = {"guards": "house_bank", "discharge_limit_a": discharge_limit_a}
+    draft.part("protection", "guard", **limit)
     return draft
 
 
@@ -99,7 +112,6 @@ def doubled(kind: str, **figures: object) -> Draft:
     return draft
 
 
-LITHIUM = {"chemistry": "lfp"}
 RELAY = {"cut_in_v": 13.3, "cut_in_s": 60, "cut_out_v": 12.8, "cut_out_s": 30}
 DCDC = {"limit_a": 20, "set_v": 14.4}
 CALM = {"belt_limit_a": 60, "temperature_probe": True}
@@ -114,6 +126,14 @@ CASES = [
     ),
     ("SW-6", relay_boat(), cut(relay_boat(), "parallel.a", "starter.pos"), "fault"),
     ("SW-6", relay_boat(), relay_boat(house_bank={"unit_cca_a": None}), "cannot_tell"),
+    # lithium: not its cold cranking amps count, and it is not joined to the lead that starts
+    (
+        "SW-6",
+        relay_boat(),
+        cut(relay_boat(house_bank=LITHIUM), "parallel.a", "starter.pos"),
+        "caution",
+    ),
+    ("SW-6", guarded(400), guarded(None), "cannot_tell"),
     ("SW-9", cut(two_banks(), "engine_bank.pos", "selector.one"), two_banks(), "caution"),
     ("CH-1", two_banks(), two_banks(house_bank=LITHIUM), "danger"),
     ("CH-1", relay_boat(), relay_boat(house_bank={"chemistry": "gel"}), "caution"),
@@ -129,6 +149,7 @@ CASES = [
         uncut(relay_boat(house_bank={"unit_cca_a": None})),
         "cannot_tell",
     ),
+    ("SW-1", relay_boat(), uncut(relay_boat(house_bank=LITHIUM | {"unit_cca_a": None})), "fault"),
     (
         "SW-2",
         relay_boat(starter_switch={"intermittent_a": 900}, parallel={"intermittent_a": 900}),

@@ -8,8 +8,8 @@ from strom_engine.design import (
     Bank,
     FuseBlock,
 )
-from strom_engine.reference import breaker_class_a, chemistry, opening_s
-from strom_engine.rules.context import Context
+from strom_engine.reference import breaker_class_a, opening_s
+from strom_engine.rules.context import Context, is_lithium
 from strom_engine.rules.device_finding import device_finding
 from strom_engine.rules.finding import CONFIRM, Figure, Finding, Rule, Severity
 from strom_engine.runs.devices import Protector, highest_v, protectors
@@ -70,16 +70,12 @@ def interrupting(context: Context) -> Iterator[Finding]:
 def _backed(context: Context, one: Protector, bank: Bank) -> bool:
     """Whether a device between a bank and this one breaks the fault for it."""
     devices = protectors(context.design)
-    need = max(one.fault_a, LITHIUM_INTERRUPT_A if _is_lithium(bank) else 0.0)
+    need = max(one.fault_a, LITHIUM_INTERRUPT_A if is_lithium(bank) else 0.0)
     found = guarding(context.design)
     if one.id not in found.above[bank.id]:
         return False
     upper = rungs_above(found, bank.id, one.id)[1:]
     return any((devices[d].interrupt_a or 0.0) >= need for d in upper)
-
-
-def _is_lithium(bank: Bank) -> bool:
-    return chemistry(bank.chemistry).family == "lithium"
 
 
 def _not_known(one: Protector) -> Finding:
@@ -98,10 +94,10 @@ def _not_known(one: Protector) -> Finding:
 
 
 def _too_weak(context: Context, one: Protector, banks: list[Bank]) -> Iterator[Finding]:
-    lithium = any(_is_lithium(b) for b in banks)
+    lithium = any(is_lithium(b) for b in banks)
     nearest = guarding(context.design)
     main = any(nearest.above[b.id].get(one.id, "") is None for b in banks)
-    cca = [b.cca_a for b in banks if not _is_lithium(b)]
+    cca = [b.cca_a for b in banks if not is_lithium(b)]
     lines = list(one.fault_working)
     need: float | None = None
     if lithium:

@@ -23,6 +23,7 @@ from strom_engine.design import (
     default_positions,
     switch_positions,
 )
+from strom_engine.reference import chemistry
 from strom_engine.runs import (
     Allowed,
     DesignCurrent,
@@ -44,7 +45,7 @@ from strom_engine.runs.strains import (
 from strom_engine.sizing import BankPlan, bank_plan
 from strom_engine.survey import Practice, Survey
 
-__all__ = ["Context", "Situation"]
+__all__ = ["Context", "Situation", "is_lithium"]
 
 MAX_COMBINATIONS = 128
 HALF_FULL = 0.5
@@ -56,6 +57,11 @@ class Situation:
 
     positions: dict[str, str]
     moved: frozenset[str]
+
+
+def is_lithium(bank: Bank) -> bool:
+    """Whether a bank is of a lithium chemistry."""
+    return chemistry(bank.chemistry).family == "lithium"
 
 
 class Context:

@@ -13,7 +13,7 @@ from strom_engine.design import (
     LoadGroup,
     Switch,
 )
-from strom_engine.rules.context import Context, Situation
+from strom_engine.rules.context import Context, Situation, is_lithium
 from strom_engine.rules.finding import CONFIRM, Figure, Finding, Rule
 from strom_engine.runs.strains import Strain
 
@@ -26,8 +26,9 @@ CLOSE_M = 1.83  # 72 in, as far as a sheathed conductor runs unfused from a batt
 SW1 = Rule(
     "SW-1",
     "Every bank above 800 A CCA has a switch in its positive",
-    "Whether turning every switch off cuts the bank from all but the always-on circuits.",
-    f"ABYC E-11, battery switches; {CONFIRM}",
+    "Whether turning every switch off cuts the bank from all but the always-on circuits; a lithium "
+    "bank has a disconnect whatever it cranks.",
+    f"ABYC E-11, battery switches; ABYC E-13, disconnect of lithium banks; {CONFIRM}",
 )
 SW2 = Rule(
     "SW-2",
@@ -61,7 +62,8 @@ def bank_switch(context: Context) -> Iterator[Finding]:
     for bank in context.banks:
         fed = [name for name, by in off.fed_by.items() if bank.id in by]
         uncut = [name for name in fed if not _all_always_on(context, name)]
-        if uncut and (bank.cca_a is None or bank.cca_a > SWITCH_FROM_CCA_A):
+        large = bank.cca_a is None or bank.cca_a > SWITCH_FROM_CCA_A
+        if uncut and (large or is_lithium(bank)):
             yield _no_switch(context, bank, uncut)
 
 
@@ -71,19 +73,27 @@ def _all_always_on(context: Context, name: str) -> bool:
 
 
 def _no_switch(context: Context, bank: Bank, uncut: list[str]) -> Finding:
-    unknown = bank.cca_a is None
+    lithium = is_lithium(bank)
+    unknown = bank.cca_a is None and not lithium
     known = "not known" if bank.cca_a is None else f"{bank.cca_a:.0f} A"
+    asked = (
+        "It is a lithium bank: a disconnect is asked for whatever it cranks."
+        if lithium
+        else f"Its cold cranking amps: {known}; a switch is asked for above "
+        f"{SWITCH_FROM_CCA_A:.0f} A."
+    )
     return Finding(
         rule=SW1.id,
         severity="cannot_tell" if unknown else "fault",
         title=f"No switch cuts {bank.name} off",
         arithmetic=(
             f"Every switch off: {bank.name} still feeds {context.names(uncut)}.",
-            f"Its cold cranking amps: {known}; a switch is asked for above "
-            f"{SWITCH_FROM_CCA_A:.0f} A.",
+            asked,
         ),
-        figures=(Figure("Cold cranking amps", bank.cca_a or 0.0, "A"),),
-        limit=f"a switch above {SWITCH_FROM_CCA_A:.0f} A CCA",
+        figures=() if lithium else (Figure("Cold cranking amps", bank.cca_a or 0.0, "A"),),
+        limit="a disconnect for every lithium bank"
+        if lithium
+        else f"a switch above {SWITCH_FROM_CCA_A:.0f} A CCA",
         source=SW1.source,
         why="An electrical fire is fought by cutting its bank off, at once.",
         repair=f"Put a switch into the positive of {bank.name}, close to it.",

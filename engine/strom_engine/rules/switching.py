@@ -4,13 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from strom_engine.design import (
-    Bank,
-    LoadGroup,
-    Starter,
-)
-from strom_engine.rules.context import Context, Situation
-from strom_engine.rules.finding import CONFIRM, Figure, Finding, Rule
+from strom_engine.design import Bank, LoadGroup, Protection, Starter
+from strom_engine.rules.context import Context, Situation, is_lithium
+from strom_engine.rules.finding import CONFIRM, Figure, Finding, Rule, Severity
 
 __all__ = ["RULES", "drains_engine_bank", "off_is_off", "start_from_another"]
 
@@ -51,9 +47,18 @@ def start_from_another(context: Context) -> Iterator[Finding]:
             yield _one_start_bank(context, starter, [b for b in banks if b.id in able], banks)
             continue
         spare = [b for b in banks if b.id in able and b.role != "engine"]
-        unknown = [b for b in spare if b.cca_a is None]
+        unknown = [b for b in spare if _cranks_a(context, b) is None]
         if spare and len(unknown) == len(spare):
             yield _unknown_cranking(context, starter, unknown[0])
+
+
+def _cranks_a(context: Context, bank: Bank) -> float | None:
+    """What a bank gives a starter [A]: lead by its cranking amps, lithium by its protection."""
+    if not is_lithium(bank):
+        return bank.cca_a
+    guards = [p for p in context.design.of_type(Protection) if p.guards == bank.id]
+    told = [p.discharge_limit_a for p in guards if p.discharge_limit_a is not None]
+    return min(told, default=None)
 
 
 def _one_start_bank(
@@ -61,9 +66,12 @@ def _one_start_bank(
 ) -> Finding:
     others = [b for b in banks if b not in able]
     reached = context.names([b.id for b in able]) if able else "no bank"
+    # Another family must not be joined to the bank that starts (CH-1): then a spare counts.
+    unlike = bool(able and others) and all(is_lithium(o) != is_lithium(able[0]) for o in others)
+    severity: Severity = "fault" if others else "note"
     return Finding(
         rule=SW6.id,
-        severity="fault" if others else "note",
+        severity="caution" if unlike else severity,
         title=f"{starter.name} can be fed by {reached} alone",
         arithmetic=(
             f"Positions tried: {len(context.combinations)}. "
@@ -82,27 +90,36 @@ def _one_start_bank(
         limit="at least 2 banks",
         source=SW6.source,
         why="A boat that cannot start is the failure that everything else is measured against.",
-        repair="Fit a parallel switch, or a switch with a combine position, from a second bank.",
+        repair=f"Do not join {context.names([o.id for o in others])} to it, for they are unlike. "
+        "What is accepted: a spare start battery, a post for a jump pack, or a dc-dc charger that "
+        f"charges {reached} from the other bank."
+        if unlike
+        else "Fit a parallel switch, or a switch with a combine position, from a second bank.",
         parts=(starter.id, *(b.id for b in able)),
     )
 
 
 def _unknown_cranking(context: Context, starter: Starter, bank: Bank) -> Finding:
+    lead = not is_lithium(bank)
+    figure = (
+        f"the cold cranking amps of {bank.name}"
+        if lead
+        else f"the amps that the protection of {bank.name} lets pass"
+    )
+    where = "on its label; enter them at the bank" if lead else "in its manual; enter them there"
     return Finding(
         rule=SW6.id,
         severity="cannot_tell",
         title=f"Can {bank.name} crank the engine?",
-        arithmetic=(
-            f"{starter.name} takes {starter.cranking_a:.0f} A; "
-            f"the cold cranking amps of {bank.name} are not known.",
-        ),
+        arithmetic=(f"{starter.name} takes {starter.cranking_a:.0f} A; not known: {figure}.",),
         figures=(Figure("Cranking current", starter.cranking_a, "A"),),
-        limit=f"at least {starter.cranking_a:.0f} A CCA",
+        limit=f"at least {starter.cranking_a:.0f} A" + (" CCA" if lead else ""),
         source=SW6.source,
-        why="A second bank that sags under the starter is no second bank.",
-        repair="Read the label, or crank once from this bank alone and read the volts.",
+        why="A second bank that sags or trips under the starter is no second bank.",
+        repair=f"Read the {'label' if lead else 'manual'}, or crank once from this bank alone and "
+        "read the volts.",
         parts=(bank.id, starter.id),
-        missing=f"Cold cranking amps of {bank.name}: on its label; enter them at the bank.",
+        missing=f"{figure[0].upper()}{figure[1:]}: {where}.",
     )
 
 
