@@ -70,17 +70,18 @@ def _about_starts(day: Day) -> Iterable[Sentence]:
         yield Sentence(
             "good" if margin > 0.3 else "caution",
             f"The engine starts {times}; the weakest has {weakest.volts_v:.1f} V at the starter, "
-            f"{margin:.1f} V above the limit of {weakest.limit_v:g} V{fresh}.",
+            f"{margin:.1f} V above the limit of {weakest.limit_v:.1f} V{fresh}.",
             "" if margin > 0.3 else "Thicker starter cables, or a larger start bank.",
         )
         return
     first = failed[0]
     at = clock_words(day.plan.clock_h, first.at_s, day.plan.hours)
-    has = "no bank" if first.volts_v is None else f"{first.volts_v:.1f} V"
+    has = "no bank" if first.volts_v is None else f"{first.volts_v:.2f} V"
     if is_stranded(tries):
         yield Sentence(
             "bad",
-            f"The engine does not start at {at}: {has} at the starter, limit {first.limit_v:g} V.",
+            f"The engine does not start at {at}: {has} at the starter, "
+            f"limit {first.limit_v:.2f} V.",
             "Keep a bank for the engine alone at rest, and let charge be shared by itself.",
         )
     else:
