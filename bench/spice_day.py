@@ -7,7 +7,7 @@ import tempfile
 from itertools import pairwise
 from pathlib import Path
 
-from strom_engine.batteries import LivingBank, Wells2, living_bank
+from strom_engine.batteries import BankWells, LivingBank, living_bank
 from strom_engine.circuit.network import cable_resistance_ohm
 from strom_engine.dayrun import Day, Plan, day_run
 from strom_engine.dayrun.pattern import load_spans
@@ -103,7 +103,7 @@ def spice_netlist_of_day() -> str:
     return "\n".join(lines) + "\n"
 
 
-def _bank_lines(n: int, bank: LivingBank, wells: Wells2) -> list[str]:
+def _bank_lines(n: int, bank: LivingBank, wells: BankWells) -> list[str]:
     """Capacitors for both wells and for what is left of charging, and the voltage they lead to.
 
     A capacitor of 3600 F holds one ampere-hour a volt, and changes by so many volts an hour as it

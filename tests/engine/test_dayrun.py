@@ -9,7 +9,7 @@ from typing import Any
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
-from strom_engine.batteries import Wells2, living_bank, two_well
+from strom_engine.batteries import BankWells, living_bank, two_well
 from strom_engine.dayrun import (
     Day,
     DayReport,
@@ -245,7 +245,7 @@ class Plain:
             for name in self.banks:
                 self.wells[name] = self.later(name, amps[name], self.STEP_S / 3600)
 
-    def later(self, name: str, amps: float, hours: float) -> Wells2:
+    def later(self, name: str, amps: float, hours: float) -> BankWells:
         """One bank a step later, by Euler's method."""
         bank, (hand, bound, quick, surface) = self.banks[name], self.wells[name]
         model, kinetics = bank.model, bank.kinetics
@@ -269,7 +269,7 @@ class Plain:
         surface += (
             hours * (over - surface) / (kinetics.rise_h if over > surface else kinetics.fade_h)
         )
-        return Wells2(hand, bound, quick, surface)
+        return BankWells(hand, bound, quick, surface)
 
 
 def test_a_day_agrees_with_a_plain_integration_in_short_fixed_steps() -> None:
@@ -328,7 +328,7 @@ def test_a_moment_is_made_again_as_it_was() -> None:
         kept = KeptMoment(
             record.at_s[i],
             record.standings[record.standing[i]],
-            {n: Wells2(*(column[i] for column in w)) for n, w in record.wells.items()},
+            {n: BankWells(*(column[i] for column in w)) for n, w in record.wells.items()},
             {n: w[i] for n, w in record.warmth_c.items()},
         )
         _, found = moment_of(drawn, survey, plan, kept)

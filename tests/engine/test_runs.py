@@ -27,6 +27,7 @@ from strom_engine.runs import (
     cover,
     default_stock,
     design_currents,
+    detour,
     detours,
     guarding,
     ladders,
@@ -323,6 +324,17 @@ def test_detours_compare_the_ways_or_say_what_to_measure() -> None:
     unmeasured = Survey.model_validate(job.survey.model_dump() | {"runs": ()})
     missing = next(d for d in detours(design, unmeasured) if d.path == "supply house_panel")
     assert missing.missing is not None and len(missing.ways) == 1
+
+
+def test_a_short_detour_is_sized_by_what_it_carries() -> None:
+    # A tenth of a metre loses nothing: 250 A of cranking still ask for 250 sqrt(30) / 115 =
+    # 11.9 mm2 (6 AWG, 13.3), and 60 A that last for 10 AWG (60 A at 105 degC outside engines).
+    design = demo_job("marsh_wren.json").variants[0].design
+    found = {p.kind: p for p in paths(design) if p.kind in ("cranking", "supply")}
+    for kind, amps, gauge in (("cranking", 250.0, "6 AWG"), ("supply", 60.0, "10 AWG")):
+        path = dataclasses.replace(found[kind], current_a=amps, limit_v=5.0)
+        way = detour._way(design, default_stock(), path, 0.1, remote=False)
+        assert way is not None and way.gauge == gauge
 
 
 def test_a_start_asks_one_banks_cables_for_all_of_it() -> None:

@@ -3,7 +3,7 @@
 from strom_engine.batteries.charging import BatteryRun, ChargePoint, ChargeRun, charge_run
 from strom_engine.batteries.kinetics import Kinetics, kinetics_of
 from strom_engine.batteries.life import Life, expected_life
-from strom_engine.batteries.living import LivingBank, Stage, WellFlow, Wells2, living_bank
+from strom_engine.batteries.living import BankWells, LivingBank, Stage, WellFlow, living_bank
 from strom_engine.batteries.rest import RestEstimate, soc_from_rest
 from strom_engine.batteries.source import (
     BankSource,
@@ -16,6 +16,7 @@ from strom_engine.batteries.two_well import TwoWell, Wells, two_well
 
 __all__ = [
     "BankSource",
+    "BankWells",
     "BatteryRun",
     "ChargePoint",
     "ChargeRun",
@@ -27,7 +28,6 @@ __all__ = [
     "TwoWell",
     "WellFlow",
     "Wells",
-    "Wells2",
     "bank_source",
     "charge_overpotential_v",
     "charge_run",

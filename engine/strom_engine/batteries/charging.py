@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from functools import lru_cache
 
-from strom_engine.batteries.living import LivingBank, Wells2, living_bank
+from strom_engine.batteries.living import BankWells, LivingBank, living_bank
 from strom_engine.design import Bank
 
 __all__ = ["BatteryRun", "ChargePoint", "ChargeRun", "charge_run"]
@@ -45,7 +45,7 @@ class BatteryRun:
 
     def __init__(self, bank: Bank, soc: float | None = None) -> None:
         self.bank: LivingBank = living_bank(bank)
-        self.wells: Wells2 = self.bank.rested(bank.soc if soc is None else soc)
+        self.wells: BankWells = self.bank.rested(bank.soc if soc is None else soc)
         self.given_wh = 0.0
         self.lost_wh = 0.0
 

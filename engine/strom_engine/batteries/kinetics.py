@@ -20,11 +20,10 @@ import math
 from dataclasses import dataclass
 
 from strom_engine.design import Bank
-from strom_engine.reference import Chemistry
+from strom_engine.reference import BLOCK_V, TABLE_C, Chemistry
 
 __all__ = ["Kinetics", "kinetics_of"]
 
-BLOCK_V = 12.0
 # Lead accepts about half as much at 0 degC as at 25 (makers' charts of charge acceptance).
 HALVED_PER_K = 25.0
 MOST_EXPONENT = 500.0
@@ -72,7 +71,7 @@ def kinetics_of(bank: Bank, figures: Chemistry) -> Kinetics:
     """The kinetics of a bank of batteries alike, at its temperature."""
     warm = 1.0
     if figures.family == "lead":
-        warm = 2 ** ((bank.temperature_c - 25.0) / HALVED_PER_K)
+        warm = 2 ** ((bank.temperature_c - TABLE_C) / HALVED_PER_K)
     amps = 2 * bank.capacity_ah * warm
     return Kinetics(
         slope_v=figures.cells * figures.slope_v * bank.unit_v / BLOCK_V * bank.series,

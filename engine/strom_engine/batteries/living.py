@@ -11,12 +11,12 @@ from strom_engine.batteries.kinetics import Kinetics, kinetics_of
 from strom_engine.batteries.source import bank_source, resistance_share
 from strom_engine.batteries.two_well import TwoWell, two_well
 from strom_engine.design import Bank
-from strom_engine.reference import chemistry, load_table
+from strom_engine.reference import BLOCK_V, chemistry, load_table
 
-__all__ = ["EmfCurve", "LivingBank", "Stage", "WellFlow", "Wells2", "living_bank"]
+__all__ = ["BankWells", "EmfCurve", "LivingBank", "Stage", "WellFlow", "living_bank"]
 
 
-class Wells2(NamedTuple):
+class BankWells(NamedTuple):
     """What a bank holds: charge at hand and bound [Ah], and what is left of charging [V].
 
     ``quick_v`` is the overpotential that follows the current within minutes, ``surface_v`` the
@@ -71,7 +71,6 @@ class Stage(NamedTuple):
     fading: float
 
 
-BLOCK_V = 12.0
 HOURS_A_MONTH = 730.0
 # Below empty the voltage of a lead or lithium cell collapses within a few hundredths of its
 # charge; the table ends at empty, so that the curve goes on from there to nothing.
@@ -136,29 +135,29 @@ class LivingBank:
     efficiency: float
     self_a: float
 
-    def rested(self, soc: float) -> Wells2:
+    def rested(self, soc: float) -> BankWells:
         """Wells of the bank rested at a state of charge [-]."""
         wells = self.model.rested(soc)
-        return Wells2(wells.available_ah, wells.bound_ah)
+        return BankWells(wells.available_ah, wells.bound_ah)
 
-    def soc(self, wells: Wells2) -> float:
+    def soc(self, wells: BankWells) -> float:
         """State of charge [-]."""
         soc = (wells[0] + wells[1]) / self.model.total_ah
         return 0.0 if soc < 0.0 else 1.0 if soc > 1.0 else soc
 
-    def head(self, wells: Wells2) -> float:
+    def head(self, wells: BankWells) -> float:
         """Head of the charge at hand [-]."""
         return wells[0] / (self.model.share * self.model.total_ah)
 
-    def bound_head(self, wells: Wells2) -> float:
+    def bound_head(self, wells: BankWells) -> float:
         """Head of the bound charge [-]."""
         return wells[1] / ((1 - self.model.share) * self.model.total_ah)
 
-    def emf_v(self, wells: Wells2) -> float:
+    def emf_v(self, wells: BankWells) -> float:
         """Rest voltage [V] of the charge at hand."""
         return self.curve.at(self.head(wells))[0]
 
-    def open_v(self, wells: Wells2) -> float:
+    def open_v(self, wells: BankWells) -> float:
         """Voltage [V] without current at this moment: what is left of charging included."""
         return self.emf_v(wells) + wells.quick_v + wells.surface_v
 
@@ -167,7 +166,7 @@ class LivingBank:
         ohm = self.resistance_ohm * resistance_share(self.family, head)
         return ohm if head >= 0.0 else ohm * (1 + FLAT_GAIN * min(1.0, -head / EMPTY_SPAN))
 
-    def flow(self, wells: Wells2, amps: float, hours: float = 0.0) -> WellFlow:
+    def flow(self, wells: BankWells, amps: float, hours: float = 0.0) -> WellFlow:
         """What a current at the terminals [A], charging positive, does to the wells for a time [h].
 
         What is put in fills both alike, less what goes into gas, as it does when half of the time
@@ -184,7 +183,7 @@ class LivingBank:
         put_a, c = into_a * share, self.model.share
         return WellFlow(amps, c * put_a - inside_a, (1 - c) * put_a)
 
-    def _charges(self, wells: Wells2, flow: WellFlow, hours: float) -> tuple[float, float]:
+    def _charges(self, wells: BankWells, flow: WellFlow, hours: float) -> tuple[float, float]:
         """Charge at hand and bound [Ah] after constant currents for a time [h]. Exact."""
         c, k = self.model.share, self.model.rate_per_h
         gone = -math.expm1(-k * hours)  # exact for short steps, where 1 - exp would lose digits
@@ -193,7 +192,7 @@ class LivingBank:
         hand += flow[1] * gone / k + c * stored_a * (hours - gone / k)
         return hand, q + stored_a * hours - hand
 
-    def after(self, wells: Wells2, flow: WellFlow, hours: float) -> Wells2:
+    def after(self, wells: BankWells, flow: WellFlow, hours: float) -> BankWells:
         """Wells after constant currents for a time [h]; exact but for what the charge does to the
         kinetics meanwhile."""
         hand, bound = self._charges(wells, flow, hours)
@@ -211,14 +210,14 @@ class LivingBank:
             surface_v = surface_v * rate + surface * (1 - rate)
         else:
             surface_v *= fade
-        return Wells2(hand, bound, quick_v, surface_v)
+        return BankWells(hand, bound, quick_v, surface_v)
 
-    def _halfway_soc(self, wells: Wells2, stored_a: float, hours: float) -> float:
+    def _halfway_soc(self, wells: BankWells, stored_a: float, hours: float) -> float:
         """State of charge [-] when half of a time [h] has passed at a current into the wells."""
         soc = (wells[0] + wells[1] + stored_a * hours / 2) / self.model.total_ah
         return 0.0 if soc < 0.0 else 1.0 if soc > 1.0 else soc
 
-    def eta_v(self, wells: Wells2, amps: float) -> float:
+    def eta_v(self, wells: BankWells, amps: float) -> float:
         """Overpotential [V] that a current [A] leads to; none where it is drawn."""
         if amps <= 0:
             return 0.0
@@ -235,7 +234,7 @@ class LivingBank:
             math.exp(-hours * (1 / kinetics.fade_h + washed)),
         )
 
-    def stage(self, wells: Wells2, hours: float, before_a: float = 0.0) -> Stage:
+    def stage(self, wells: BankWells, hours: float, before_a: float = 0.0) -> Stage:
         """The bank at the end of a time [h] for any current; ``before_a`` flows as it begins."""
         c, k = self.model.share, self.model.rate_per_h
         gone = -math.expm1(-k * hours)
@@ -286,13 +285,13 @@ class LivingBank:
         """Terminal voltage [V] at the end of a stage at a current [A]."""
         return self.law(at, amps)[0]
 
-    def stored_wh(self, wells: Wells2) -> float:
+    def stored_wh(self, wells: BankWells) -> float:
         """Energy in both wells [Wh], each at the rest voltage of its own head."""
         c, total = self.model.share, self.model.total_ah
         at_hand = c * total * self.curve.integral(self.head(wells))
         return at_hand + (1 - c) * total * self.curve.integral(self.bound_head(wells))
 
-    def kept_w(self, wells: Wells2, flow: WellFlow) -> float:
+    def kept_w(self, wells: BankWells, flow: WellFlow) -> float:
         """Power [W] that the wells take in, what runs down between them off."""
         return self._kept_w(wells[0], wells[1], flow)
 
@@ -303,7 +302,7 @@ class LivingBank:
         between_a = k * c * (1 - c) * total * (bound - head)
         return emf * flow.hand_a + bound_v * flow.bound_a - between_a * (bound_v - emf)
 
-    def kept_wh(self, wells: Wells2, flow: WellFlow, hours: float) -> float:
+    def kept_wh(self, wells: BankWells, flow: WellFlow, hours: float) -> float:
         """Energy [Wh] that the wells take in within a time at constant currents, by Simpson."""
         middle = self._charges(wells, flow, hours / 2)
         end = self._charges(wells, flow, hours)

@@ -7,11 +7,10 @@ from dataclasses import dataclass
 import numpy as np
 
 from strom_engine.design import Bank
-from strom_engine.reference import chemistry, load_table
+from strom_engine.reference import BLOCK_V, chemistry, load_table
 
 __all__ = ["RestEstimate", "soc_from_rest"]
 
-BLOCK_V = 12.0
 # Tables of the trade differ by 0.05 to 0.1 V, a tenth of the charge (reference battery_ocv).
 TABLE_DOUBT = 0.10
 # Surface charge or the end of a load has mostly gone after four hours; before that the voltage

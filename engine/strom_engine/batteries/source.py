@@ -8,7 +8,7 @@ from dataclasses import dataclass
 
 from strom_engine.batteries.kinetics import kinetics_of
 from strom_engine.design import Bank
-from strom_engine.reference import Chemistry, chemistry, load_table
+from strom_engine.reference import BLOCK_V, TABLE_C, Chemistry, chemistry, load_table
 
 __all__ = [
     "BankSource",
@@ -19,13 +19,11 @@ __all__ = [
     "rest_voltage_v",
 ]
 
-BLOCK_V = 12.0
 REFERENCE_AH = 100.0
 # A lead battery's cranking amps fall to two thirds from 27 to -18 degC (reference table
 # cranking_cold): its resistance rises as they fall. Lithium iron phosphate: about +1 %/K below
 # 25 degC (makers' charts as commonly published). Medium confidence.
 LITHIUM_PER_K_COLD = 0.01
-TABLE_C = 25.0  # of the figures by chemistry
 CCA_C, CCA_V_SHARE = -18.0, 0.6  # cold cranking amps are given down to 7.2 V of 12 (SAE J537)
 # Conductance falls with the charge: lead in proportion, down to about a third at empty, as its
 # acid turns to water; lithium iron phosphate hardly at all until a fifth is left (makers' charts

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass
 
-from strom_engine.batteries import Wells2
+from strom_engine.batteries import BankWells
 from strom_engine.dayrun.events import Event, StartTry
 from strom_engine.dayrun.faults import Faulty
 from strom_engine.dayrun.ledger import Ledger
@@ -33,7 +33,7 @@ class Day:
     tries: tuple[StartTry, ...]
     tallies: Tallies
     ledger: Ledger
-    began: Mapping[str, Wells2]
+    began: Mapping[str, BankWells]
     ended_soc: Mapping[str, float]
     steps: int
 

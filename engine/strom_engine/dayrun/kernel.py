@@ -10,7 +10,7 @@ from typing import NamedTuple
 import numpy as np
 from numpy.typing import NDArray
 
-from strom_engine.batteries import LivingBank, Stage, Wells2
+from strom_engine.batteries import BankWells, LivingBank, Stage
 from strom_engine.circuit.assembling import assemble
 from strom_engine.circuit.build import (
     Circuit,
@@ -273,7 +273,7 @@ class Moment:
 
     kernel: Kernel
     point: Point
-    wells: Mapping[str, Wells2]
+    wells: Mapping[str, BankWells]
     warmth_c: Mapping[str, float]
 
     def volts(self, plus: str, minus: str) -> float | None:

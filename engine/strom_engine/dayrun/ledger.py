@@ -8,7 +8,7 @@ from dataclasses import dataclass, field
 import numpy as np
 from numpy.typing import NDArray
 
-from strom_engine.batteries import LivingBank, Wells2
+from strom_engine.batteries import BankWells, LivingBank
 from strom_engine.circuit.elements import OneWayElement
 from strom_engine.dayrun.kernel import Kernel, Point
 from strom_engine.dayrun.stepping import Taken
@@ -117,8 +117,8 @@ class Book:
     def ledger(
         self,
         banks: Mapping[str, LivingBank],
-        began: Mapping[str, Wells2],
-        ended: Mapping[str, Wells2],
+        began: Mapping[str, BankWells],
+        ended: Mapping[str, BankWells],
         sources: Mapping[str, str],
         takers: Mapping[str, str],
     ) -> Ledger:
@@ -145,7 +145,7 @@ class Book:
         residual = abs(given_wh - gone_wh) / moved_wh if moved_wh > 1e-6 else 0.0
         return Ledger(given, taken, accounts, gear, heat, converted_ah, residual)
 
-    def _account(self, bank: LivingBank, began: Wells2, ended: Wells2) -> BankAccount:
+    def _account(self, bank: LivingBank, began: BankWells, ended: BankWells) -> BankAccount:
         into_ah, out_ah, into_wh, out_wh = (
             float(v) for v in self.sums.get(bank.id, np.zeros(4)).tolist()
         )

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
 
-from strom_engine.batteries import Wells2
+from strom_engine.batteries import BankWells
 from strom_engine.circuit import BenchResult, OperatingPoint, laid_out
 from strom_engine.circuit.results import ContactNow, ConverterNow, RelayNow, Verdict
 from strom_engine.dayrun.faults import Faulty
@@ -25,7 +25,7 @@ class KeptMoment:
 
     at_s: float
     standing: Standing
-    wells: Mapping[str, Wells2]
+    wells: Mapping[str, BankWells]
     warmth_c: Mapping[str, float]
 
 

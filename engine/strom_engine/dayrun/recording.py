@@ -6,7 +6,7 @@ from array import array
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
-from strom_engine.batteries import LivingBank, Wells2
+from strom_engine.batteries import BankWells, LivingBank
 from strom_engine.dayrun.kernel import Moment
 from strom_engine.dayrun.standing import Standing
 from strom_engine.design import Bank, Design, LoadGroup
@@ -18,7 +18,7 @@ __all__ = ["Recorder", "Recording"]
 class Recording:
     """Columns over ``at_s`` [s]; where something jumps, a moment stands twice.
 
-    ``wells`` hold by bank the columns of Wells2 [Ah, V], ``standing`` the number of what stood
+    ``wells`` hold by bank the columns of BankWells [Ah, V], ``standing`` the number of what stood
     so, among ``standings``.
     """
 
@@ -34,7 +34,7 @@ class Recording:
     standings: Sequence[Standing]
 
 
-WELL_COLUMNS = len(Wells2._fields)
+WELL_COLUMNS = len(BankWells._fields)
 BANK_COLUMNS = WELL_COLUMNS + 2  # its wells, its volts, its amps
 
 
@@ -90,4 +90,4 @@ class Recorder:
 def _soc(bank: LivingBank, columns: list[array[float]]) -> array[float]:
     """State of charge [-] of every row of a bank's wells."""
     rows = zip(*columns, strict=True)
-    return array("d", (bank.soc(Wells2._make(row)) for row in rows))
+    return array("d", (bank.soc(BankWells._make(row)) for row in rows))

@@ -6,7 +6,7 @@ from bisect import bisect_right
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from strom_engine.batteries import Wells2
+from strom_engine.batteries import BankWells
 from strom_engine.dayrun.day import Day
 from strom_engine.dayrun.events import Event
 from strom_engine.dayrun.ledger import Ledger
@@ -55,7 +55,7 @@ class KeptMoments:
     at_s: list[float]
     standing: list[int]
     standings: list[Standing]
-    wells: dict[str, list[Wells2]]
+    wells: dict[str, list[BankWells]]
     warmth_c: dict[str, list[float]]
 
     def at(self, at_s: float) -> KeptMoment:
@@ -128,7 +128,7 @@ def kept_moments(day: Day, most_points: int = MOST_POINTS) -> KeptMoments:
         standing=[int(record.standing[i]) for i in kept],
         standings=list(record.standings),
         wells={
-            n: [Wells2(*(round(column[i], 5) for column in columns)) for i in kept]
+            n: [BankWells(*(round(column[i], 5) for column in columns)) for i in kept]
             for n, columns in record.wells.items()
         },
         warmth_c={n: _column(c, kept, 1) for n, c in record.warmth_c.items()},

@@ -13,7 +13,7 @@ import math
 from collections.abc import Mapping
 from dataclasses import dataclass, field
 
-from strom_engine.batteries import LivingBank, WellFlow, Wells2
+from strom_engine.batteries import BankWells, LivingBank, WellFlow
 from strom_engine.dayrun.heat import (
     AMBIENT_C,
     Failing,
@@ -56,8 +56,8 @@ class Taken:
     """
 
     seconds: float
-    began: Mapping[str, Wells2]
-    middle: Mapping[str, Wells2]
+    began: Mapping[str, BankWells]
+    middle: Mapping[str, BankWells]
     weights: tuple[float, float]
     flows: tuple[Mapping[str, WellFlow], Mapping[str, WellFlow]]
     first: Moment
@@ -69,7 +69,7 @@ def instant(
     kernel: Kernel,
     banks: Mapping[str, LivingBank],
     at_s: float,
-    wells: Mapping[str, Wells2],
+    wells: Mapping[str, BankWells],
     warmth_c: Mapping[str, float],
     around: Surroundings,
 ) -> Moment:
@@ -120,7 +120,7 @@ def take_step(
 class _Piece:
     """A piece of a step: wells and currents [A] at its beginning, its length [s]."""
 
-    wells: Mapping[str, Wells2]
+    wells: Mapping[str, BankWells]
     amps: Mapping[str, float]
     seconds: float
 
@@ -157,7 +157,7 @@ def _flows(
     kernel: Kernel,
     banks: Mapping[str, LivingBank],
     point: Point,
-    wells: Mapping[str, Wells2],
+    wells: Mapping[str, BankWells],
     seconds: float = 0.0,
 ) -> dict[str, WellFlow]:
     """Currents into the wells at a point, as they are in the middle of a time [s]."""
@@ -167,10 +167,10 @@ def _flows(
 
 def _after(
     banks: Mapping[str, LivingBank],
-    wells: Mapping[str, Wells2],
+    wells: Mapping[str, BankWells],
     flows: Mapping[str, WellFlow],
     seconds: float,
-) -> dict[str, Wells2]:
+) -> dict[str, BankWells]:
     hours = seconds / 3600
     return {n: b.after(wells[n], flows[n], hours) for n, b in banks.items()}
 
@@ -195,8 +195,8 @@ def _warmer(now: Moment, point: Point, seconds: float, around: Surroundings) -> 
 def _error(
     kernel: Kernel,
     banks: Mapping[str, LivingBank],
-    began: Mapping[str, Wells2],
-    wells: Mapping[str, Wells2],
+    began: Mapping[str, BankWells],
+    wells: Mapping[str, BankWells],
     first: Point,
     last: Point,
     seconds: float,

@@ -7,7 +7,7 @@ from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field
 from typing import TypeVar
 
-from strom_engine.batteries import LivingBank, Wells2
+from strom_engine.batteries import BankWells, LivingBank
 from strom_engine.dayrun.heat import LIMIT_C
 from strom_engine.dayrun.kernel import Moment
 from strom_engine.dayrun.ledger import Book
@@ -181,7 +181,7 @@ class Tallies:
         """Hours [h] in which an item, as ``group.item``, was switched on."""
         return sum(hours for running, hours in self.on_h.items() if item in running)
 
-    def begin(self, wells: Mapping[str, Wells2]) -> None:
+    def begin(self, wells: Mapping[str, BankWells]) -> None:
         """Count how full the banks are at the very beginning."""
         for name, bank in self.banks.items():
             self._soc(name, bank.soc(wells[name]), 0.0)

@@ -6,7 +6,7 @@ from collections.abc import Mapping
 from dataclasses import replace
 from typing import cast
 
-from strom_engine.batteries import LivingBank, Wells2, living_bank
+from strom_engine.batteries import BankWells, LivingBank, living_bank
 from strom_engine.dayrun.faults import Faulty
 from strom_engine.dayrun.gear import gear_watches
 from strom_engine.dayrun.heat import AMBIENT_C
@@ -49,7 +49,7 @@ class World:
         first_c = next((s.temperature_c for s in plan.temperature if s.start_h <= 0), None)
         self.banks = self._banks_at(first_c)
         self._figures: dict[float | None, dict[str, LivingBank]] = {None: self.banks}
-        self.began: dict[str, Wells2] = {
+        self.began: dict[str, BankWells] = {
             b.id: self.banks[b.id].rested(plan.soc.get(b.id, b.soc))
             for b in self.design.of_type(Bank)
         }
@@ -121,7 +121,7 @@ class World:
         self,
         standing: Standing,
         at_s: float,
-        wells: Mapping[str, Wells2],
+        wells: Mapping[str, BankWells],
         warmth_c: Mapping[str, float],
         like: Kernel | None = None,
     ) -> Moment:

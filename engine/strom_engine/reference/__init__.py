@@ -8,7 +8,7 @@ from strom_engine.reference.ampacity import (
     engine_space_factor,
     size_in_table,
 )
-from strom_engine.reference.chemistry import CHEMISTRIES, Chemistry, chemistry
+from strom_engine.reference.chemistry import BLOCK_V, CHEMISTRIES, TABLE_C, Chemistry, chemistry
 from strom_engine.reference.conductors import (
     CONDUCTOR_SIZES,
     TEMPERATURE_COEFFICIENT_PER_K,
@@ -28,9 +28,11 @@ from strom_engine.reference.tables import Table, load_table
 from strom_engine.reference.terminals import Torque, crimp_pull_n, stud_torque, usual_stud
 
 __all__ = [
+    "BLOCK_V",
     "CHEMISTRIES",
     "CONDUCTOR_SIZES",
     "DEVICES",
+    "TABLE_C",
     "TEMPERATURE_COEFFICIENT_PER_K",
     "Chemistry",
     "DeviceType",

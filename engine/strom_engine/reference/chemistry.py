@@ -10,7 +10,10 @@ from typing import Literal
 from strom_engine.errors import ReferenceDataError
 from strom_engine.reference.tables import load_table
 
-__all__ = ["CHEMISTRIES", "Chemistry", "chemistry"]
+__all__ = ["BLOCK_V", "CHEMISTRIES", "TABLE_C", "Chemistry", "chemistry"]
+
+# What the figures of a chemistry stand for: a block of so many volts, at so many degC.
+BLOCK_V, TABLE_C = 12.0, 25.0
 
 # Which column of the rest-voltage table a chemistry reads.
 _OCV_COLUMN = {"flooded_start": "flooded", "flooded_deep": "flooded"}
@@ -18,7 +21,7 @@ _OCV_COLUMN = {"flooded_start": "flooded", "flooded_deep": "flooded"}
 
 @dataclass(frozen=True)
 class Chemistry:
-    """Typical figures of one chemistry, per 12 V block at 25 degC."""
+    """Typical figures of one chemistry, per block of ``BLOCK_V`` at ``TABLE_C``."""
 
     name: str
     label: str

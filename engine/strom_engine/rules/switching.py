@@ -47,12 +47,12 @@ def start_from_another(context: Context) -> Iterator[Finding]:
             yield _one_start_bank(context, starter, [b for b in banks if b.id in able], banks)
             continue
         spare = [b for b in banks if b.id in able and b.role != "engine"]
-        unknown = [b for b in spare if _cranks_a(context, b) is None]
+        unknown = [b for b in spare if _gives_starter_a(context, b) is None]
         if spare and len(unknown) == len(spare):
             yield _unknown_cranking(context, starter, unknown[0])
 
 
-def _cranks_a(context: Context, bank: Bank) -> float | None:
+def _gives_starter_a(context: Context, bank: Bank) -> float | None:
     """What a bank gives a starter [A]: lead by its cranking amps, lithium by its protection."""
     if not is_lithium(bank):
         return bank.cca_a
