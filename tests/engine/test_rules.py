@@ -114,6 +114,7 @@ def doubled(kind: str, **figures: object) -> Draft:
 
 RELAY = {"cut_in_v": 13.3, "cut_in_s": 60, "cut_out_v": 12.8, "cut_out_s": 30}
 DCDC = {"limit_a": 20, "set_v": 14.4}
+AT_25 = {"engine_bank": {"temperature_c": 25}, "house_bank": {"temperature_c": 25}}
 CALM = {"belt_limit_a": 60, "temperature_probe": True}
 CASES = [
     # rule, a design that meets it, one that does not, and how grave that is
@@ -195,14 +196,14 @@ CASES = [
     # regulation: AGM wants 14.5 V, 0.3 V above and 0.5 V below are let pass
     (
         "CH-10",
-        relay_boat(alternator={"set_v": 14.6}),
-        relay_boat(alternator={"set_v": 15.0}),
+        relay_boat(alternator={"set_v": 14.8, "rated_a": 80}),
+        relay_boat(alternator={"set_v": 14.81, "rated_a": 80}),
         "fault",
     ),
     (
         "CH-10",
-        relay_boat(alternator={"set_v": 14.1}),
-        relay_boat(alternator={"set_v": 13.8}),
+        relay_boat(alternator={"set_v": 14.0, "rated_a": 80}, **AT_25),
+        relay_boat(alternator={"set_v": 13.99, "rated_a": 80}, **AT_25),
         "caution",
     ),
     ("CH-11", relay_boat(), gauge(relay_boat(), "alternator.neg", "16 AWG"), "fault"),
@@ -237,7 +238,8 @@ CASES = [
 
 @pytest.mark.parametrize(("rule", "good", "bad", "severity"), CASES)
 def test_a_rule_knows_good_from_bad(rule: str, good: Draft, bad: Draft, severity: str) -> None:
-    assert found(good.design(), rule) == []
+    fine = found(good.design(), rule)
+    assert [f for f in fine if f.severity != "note" or severity == "note"] == []
     assert found(bad.design(), rule)[0].severity == severity
 
 

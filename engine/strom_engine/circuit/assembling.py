@@ -149,9 +149,9 @@ def _conversion_loss_w(solved: Solved) -> float:
 
 
 def _coils_a(solved: Solved) -> float:
-    """What the coils of held switches draw [A]."""
+    """What coils and gear at rest draw by themselves [A]."""
     pairs = zip(solved.circuit.elements, solved.solution.amps, strict=True)
-    return sum(amps for e, amps in pairs if e.name.endswith(".coil"))
+    return sum(amps for e, amps in pairs if e.name.endswith((".coil", ".idle")))
 
 
 def _converter_ends(solved: Solved) -> list[tuple[Element, float]]:

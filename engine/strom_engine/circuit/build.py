@@ -13,6 +13,7 @@ from strom_engine.circuit.constants import (
     CRANKING_SHARE_OF_NOMINAL,
     DCDC_FLOOR_SHARE,
     ISOLATOR_LEAK_S,
+    KNEE_SHARE,
     LEAK_S,
     LOAD_FOLD_SHARE,
     ONE_WAY_DROP_V,
@@ -28,8 +29,10 @@ from strom_engine.circuit.elements import (
     ResistorElement,
     SourceElement,
 )
+from strom_engine.circuit.held import held
 from strom_engine.circuit.metal import Metal, live_metal
 from strom_engine.circuit.network import Network, excited, isolator_ways
+from strom_engine.circuit.standing_draws import standing_draws
 from strom_engine.design import (
     LOAD_REFERENCE_SHARE,
     AcItem,
@@ -63,9 +66,13 @@ __all__ = [
     "inverting",
     "items_on",
     "load_reference_v",
+    "most_a",
     "source_limit_a",
     "source_running",
 ]
+
+
+MOST_RPM = 6000.0  # an alternator gives all it has well below
 
 
 @dataclass
@@ -189,6 +196,17 @@ def source_limit_a(part: Source, state: State) -> float:
             return part.panel_w * state.sun * part.efficiency / part.set_v
 
 
+def most_a(part: Source | DcDc) -> float:
+    """The most that a source gives [A]: hot and as limited, at full speed and in full sun."""
+    match part:
+        case DcDc():
+            return part.output_limit_a
+        case FittedGenerator():
+            return max(point.current_a for point in part.points)
+        case _:
+            return source_limit_a(part, State(engine="on", rpm=MOST_RPM, sun=1.0))
+
+
 def build_circuit(design: Design, state: State, net: Network) -> Circuit:
     """Elements of everything that a bank gives a voltage; the rest is named."""
     circuit = Circuit(net=net, metal=live_metal(design, net))
@@ -198,6 +216,7 @@ def build_circuit(design: Design, state: State, net: Network) -> Circuit:
     _add_sources(circuit, design, state)
     _add_dcdc(circuit, design)
     _add_coils(circuit, design, state)
+    _add_standing_draws(circuit, design, state)
     _add_loads(circuit, design, state)
     return circuit
 
@@ -211,11 +230,16 @@ def _add_banks(circuit: Circuit, design: Design, state: State) -> None:
 
 
 def _add_isolators(circuit: Circuit, design: Design) -> None:
-    """A one-way law to each output: ``I = (V - knee) / r``; source: table isolator_drops."""
+    """A one-way law to each output: ``I = (V - knee) / r``.
+
+    Source: table isolator_drops; its own drop at rated current where that is known.
+    """
     rows = {row["sort"]: row for row in load_table("isolator_drops").rows}
     for part in design.of_type(Isolator):
         knee_v = float(rows[part.sort]["knee_v"])
-        ohm = (float(rows[part.sort]["rated_drop_v"]) - knee_v) / part.rating_a
+        rated_v = part.drop_v or float(rows[part.sort]["rated_drop_v"])
+        knee_v = min(knee_v, KNEE_SHARE * rated_v)
+        ohm = (rated_v - knee_v) / part.rating_a
         for start, end in isolator_ways(part):
             # Of a second input the way is named too: one input's name is its output's.
             name = f"{part.id}.{end}" if start == "in" else f"{part.id}.{start}_{end}"
@@ -252,6 +276,14 @@ def _add_coils(circuit: Circuit, design: Design, state: State) -> None:
             circuit.elements.append(ResistorElement(f"{part.id}.coil", *span, ohm))
 
 
+def _add_standing_draws(circuit: Circuit, design: Design, state: State) -> None:
+    for draw in standing_draws(design, state, circuit.net):
+        span = circuit.span(draw.plus, draw.minus)
+        if span is not None:
+            ohm = design.system_v / draw.amps
+            circuit.elements.append(ResistorElement(draw.name, *span, ohm))
+
+
 def _add_sources(circuit: Circuit, design: Design, state: State) -> None:
     for part in design.components:
         if isinstance(part, Alternator) and not excited(design, circuit.net, part):
@@ -261,7 +293,7 @@ def _add_sources(circuit: Circuit, design: Design, state: State) -> None:
         if not source_running(design, part, state, circuit.net):
             continue
         if isinstance(part, Charger):
-            _add_charger(circuit, part)
+            _add_charger(circuit, design, part)
             continue
         out = "out" if isinstance(part, Alternator) else "pos"
         span = circuit.span(f"{part.id}.{out}", f"{part.id}.neg")
@@ -275,7 +307,7 @@ def _add_sources(circuit: Circuit, design: Design, state: State) -> None:
             part.id,
             *span,
             *_sense_nodes(circuit, part, span),
-            set_v=part.set_v,
+            set_v=held(design, part).volts_v,
             droop_ohm=REGULATOR_DROOP_OHM,
             limit_a=None if limit_w is not None else source_limit_a(part, state),
             limit_w=limit_w,
@@ -296,7 +328,8 @@ def _sense_nodes(circuit: Circuit, part: Source, span: tuple[int, int]) -> tuple
     return plus, minus
 
 
-def _add_charger(circuit: Circuit, part: Charger) -> None:
+def _add_charger(circuit: Circuit, design: Design, part: Charger) -> None:
+    holds = held(design, part)
     spans = {
         out: circuit.span(f"{part.id}.{out}", f"{part.id}.neg")
         for out in (f"out{i}" for i in range(1, part.outputs + 1))
@@ -315,14 +348,15 @@ def _add_charger(circuit: Circuit, part: Charger) -> None:
             minus,
             inside,
             minus,
-            set_v=part.set_v,
+            set_v=holds.volts_v,
             droop_ohm=REGULATOR_DROOP_OHM,
             limit_a=part.rated_a,
         )
     )
     for out, span in landed.items():
         ohm = RECTIFIER_DROP_V / part.rated_a
-        circuit.elements.append(OneWayElement(f"{part.id}.{out}", inside, span[0], ohm))
+        knee_v = holds.lower_v[out]
+        circuit.elements.append(OneWayElement(f"{part.id}.{out}", inside, span[0], ohm, knee_v))
 
 
 def _add_dcdc(circuit: Circuit, design: Design) -> None:
@@ -336,9 +370,9 @@ def _add_dcdc(circuit: Circuit, design: Design) -> None:
             part.id,
             *after,
             *after,
-            set_v=part.set_v,
+            set_v=held(design, part).volts_v,
             droop_ohm=REGULATOR_DROOP_OHM,
-            limit_a=part.limit_a,
+            limit_a=part.output_limit_a,
         )
         floor_v = DCDC_FLOOR_SHARE * part.stop_v
         taking = PowerDrawElement(f"{part.id}.in", *before, output, part.efficiency, floor_v)

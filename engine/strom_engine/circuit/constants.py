@@ -8,6 +8,7 @@ __all__ = [
     "CRANKING_SHARE_OF_NOMINAL",
     "DCDC_FLOOR_SHARE",
     "ISOLATOR_LEAK_S",
+    "KNEE_SHARE",
     "LEAK_S",
     "LOAD_FOLD_SHARE",
     "ONE_WAY_DROP_V",
@@ -32,6 +33,8 @@ CRANKING_SHARE_OF_NOMINAL = 0.875
 DCDC_FLOOR_SHARE = 0.7
 # Drop of a one-way combiner at its limit (transistors; makers' data as commonly published).
 ONE_WAY_DROP_V = 0.1
+# Where an isolator's own drop is known to be small, its knee is at most this share of it.
+KNEE_SHARE = 0.8
 # A held switch's coil draws about this much in a 12 V system and pulls in from two thirds of
 # nominal (makers' data of battery contactors as commonly published).
 COIL_A = 0.8

@@ -14,13 +14,14 @@ import numpy as np
 from numpy.typing import NDArray
 
 from strom_engine.circuit.network import Network, powered_islands
-from strom_engine.design import Bank, Design
+from strom_engine.design import Bank, Design, Relay, Shunt
 from strom_engine.design.sides import metal_joins
 from strom_engine.errors import computing
 
 __all__ = ["Branch", "Metal", "live_metal"]
 
 CONTROL_POSTS = ("ctrl_pos", "ctrl_neg")  # the coil of a held switch hangs there
+DRAWING = (Relay, Shunt)  # metal for what passes, with a draw of their own between their posts
 Vector = NDArray[np.float64]
 Indices = NDArray[np.intp]
 
@@ -82,7 +83,7 @@ def live_metal(design: Design, net: Network) -> Metal:
         live_of[node]
         for part in design.components
         for post in part.posts()
-        if (post in CONTROL_POSTS or not metal_joins(part))
+        if (post in CONTROL_POSTS or not metal_joins(part) or isinstance(part, DRAWING))
         and (node := net.node(f"{part.id}.{post}")) in live_of
     }
     matrix = _conductance_matrix(len(live), branches)

@@ -8,20 +8,27 @@ from itertools import product
 from typing import Literal
 
 from strom_engine.circuit.bench import BenchResult, bench
+from strom_engine.circuit.metal import CONTROL_POSTS
+from strom_engine.circuit.network import network
 from strom_engine.design import (
     Bank,
-    Breaker,
     Design,
-    FittedInverter,
     Protection,
     State,
     Switch,
     check_state,
 )
-from strom_engine.design.state import switch_positions, switches
+from strom_engine.design.state import battery_switches, switch_positions, switches
 from strom_engine.reference import chemistry
 
-__all__ = ["Danger", "PositionCard", "PositionRow", "position_card", "unlike_sets"]
+__all__ = [
+    "Danger",
+    "PositionCard",
+    "PositionRow",
+    "joined_posts",
+    "position_card",
+    "unlike_sets",
+]
 
 MAX_ROWS = 256
 TURN_ORDER = ("selector", "dual_switch", "switch", "breaker", "inverter")
@@ -38,7 +45,10 @@ class Danger:
 
 @dataclass(frozen=True)
 class PositionRow:
-    """One combination of positions with the engine off or on."""
+    """One combination of positions with the engine off or on.
+
+    ``joined`` are the posts that each turned switch joins, as an ohmmeter shows with cables off.
+    """
 
     positions: dict[str, str]
     engine: Literal["off", "on"]
@@ -47,6 +57,7 @@ class PositionRow:
     charging_a: dict[str, float]
     dead: tuple[str, ...]
     dangers: tuple[Danger, ...]
+    joined: dict[str, tuple[tuple[str, ...], ...]]
 
 
 @dataclass(frozen=True)
@@ -61,8 +72,8 @@ class PositionCard:
 def position_card(design: Design, state: State) -> PositionCard:
     """Turn every switch through every position, engine off and on, all else as in the state.
 
-    Breakers and inverters stay as they stand. Switches beyond 256 rows are named in ``fixed``
-    and stay too.
+    Breakers, inverters and control switches stay as they stand. Switches beyond 256 rows are
+    named in ``fixed`` and stay too.
     """
     state = check_state(design, state)
     turned, fixed = _turned(design)
@@ -79,9 +90,10 @@ def _turned(design: Design) -> tuple[list[Switch], list[Switch]]:
     fixed: list[Switch] = []
     rows = 2
     # The switches that choose a bank come first: their rows stay together on the card.
+    chosen = {s.id for s in battery_switches(design)}
     for switch in sorted(switches(design), key=lambda s: TURN_ORDER.index(s.kind)):
         more = len(switch_positions(switch))
-        if isinstance(switch, Breaker | FittedInverter) or rows * more > MAX_ROWS:
+        if switch.id not in chosen or rows * more > MAX_ROWS:
             fixed.append(switch)
         else:
             turned.append(switch)
@@ -122,7 +134,19 @@ def _row(
         charging_a={name: b.current_a for name, b in result.point.banks.items()},
         dead=result.reach.dead_loads,
         dangers=tuple(_dangers(design, result)),
+        joined={name: joined_posts(design, name, at) for name, at in combination.items()},
     )
+
+
+def joined_posts(design: Design, switch: str, position: str) -> tuple[tuple[str, ...], ...]:
+    """Sets of posts that a switch joins in a position."""
+    part = design.by_id[switch]
+    alone = network(design.having(components=(part,), cables=()), {switch: position}, frozenset())
+    groups: dict[int, list[str]] = {}
+    for post in part.posts():
+        if post not in CONTROL_POSTS:
+            groups.setdefault(alone.group(f"{switch}.{post}"), []).append(post)
+    return tuple(tuple(posts) for posts in groups.values() if len(posts) > 1)
 
 
 def _dangers(design: Design, result: BenchResult) -> Iterable[Danger]:

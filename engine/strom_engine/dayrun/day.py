@@ -81,7 +81,7 @@ def _sources(design: Design) -> dict[str, str]:
 
 
 def _takers(design: Design) -> dict[str, str]:
-    """Elements that take for good, with their parts: loads, starters, inverters, coils."""
+    """Elements that take for good, with their parts; coils and gear at rest among them."""
     found = {p.id: p.id for p in (*design.of_type(LoadGroup), *design.of_type(Starter))}
     found |= {f"{p.id}.dc": p.id for p in design.of_type(FittedInverter)}
-    return found | {f"{p.id}.coil": p.id for p in design.components}
+    return found | {f"{p.id}.{own}": p.id for p in design.components for own in ("coil", "idle")}

@@ -92,10 +92,17 @@ def _relay(relay: Relay, standing: Standing, *, closed: bool) -> Iterable[Watch]
 
         words = f"{name} closes: {relay.cut_in_v:g} V for {relay.cut_in_s:g} s"
         yield Watch(f"{relay.id} in", within, relay.cut_in_s, _move(relay, "moved", words))
+        if relay.cut_in_high_v is not None and relay.cut_in_high_s is not None:
+            soon = over(posts, relay.cut_in_high_v)
+
+            def well_within(now: Moment) -> float:
+                return NEVER if high(now) > 0 else soon(now)
+
+            words = f"{name} closes: {relay.cut_in_high_v:g} V for {relay.cut_in_high_s:g} s"
+            deed = _move(relay, "moved", words)
+            yield Watch(f"{relay.id} in high", well_within, relay.cut_in_high_s, deed)
         return
-    words = f"{name} opens: below {relay.cut_out_v:g} V for {relay.cut_out_s:g} s"
-    cut_out = under(posts, relay.cut_out_v)
-    yield Watch(f"{relay.id} out", cut_out, relay.cut_out_s, _move(relay, "rest", words))
+    yield from _lets_go(relay, posts)
     words = f"{name} opens: locked out above {relay.lock_high_v:g} V"
     yield Watch(
         f"{relay.id} high", over(posts, relay.lock_high_v), LOCK_S, _move(relay, "rest", words)
@@ -106,9 +113,25 @@ def _relay(relay: Relay, standing: Standing, *, closed: bool) -> Iterable[Watch]
     )
 
 
+def _lets_go(relay: Relay, posts: tuple[tuple[str, str], ...]) -> Iterable[Watch]:
+    """When a relay opens: by its thresholds, or after the time that was taken aboard."""
+    if relay.opens_after_s is not None:
+        words = f"{relay.name} opens: {relay.opens_after_s / 60:g} min after charging, as measured"
+        deed = _move(relay, "rest", words)
+        yield Watch(f"{relay.id} out", under(posts, relay.cut_in_v), relay.opens_after_s, deed)
+        return
+    words = f"{relay.name} opens: below {relay.cut_out_v:g} V for {relay.cut_out_s:g} s"
+    cut_out = under(posts, relay.cut_out_v)
+    yield Watch(f"{relay.id} out", cut_out, relay.cut_out_s, _move(relay, "rest", words))
+    if relay.cut_out_low_v is not None and relay.cut_out_low_s is not None:
+        words = f"{relay.name} opens: below {relay.cut_out_low_v:g} V for {relay.cut_out_low_s:g} s"
+        deed, low = _move(relay, "rest", words), under(posts, relay.cut_out_low_v)
+        yield Watch(f"{relay.id} out low", low, relay.cut_out_low_s, deed)
+
+
 def _converter(part: DcDc | OneWayCombiner, standing: Standing, *, runs: bool) -> Iterable[Watch]:
     posts = ((f"{part.id}.in", f"{part.id}.neg"),)
-    delay = CONVERTER_S if isinstance(part, DcDc) else ONE_WAY_S
+    delay = part.delay_s or (CONVERTER_S if isinstance(part, DcDc) else ONE_WAY_S)
     if runs:
         words = f"{part.name} stops: its input is below {part.stop_v:g} V"
         yield Watch(f"{part.id} stop", under(posts, part.stop_v), delay, _move(part, "rest", words))
@@ -202,7 +225,7 @@ def _amps_over(bank: str, limit_a: float, sign: int) -> Reading:
 def _inverter(design: Design, part: FittedInverter, *, out: bool) -> Iterable[Watch]:
     posts = ((f"{part.id}.pos", f"{part.id}.neg"),)
     if out:
-        back_v = part.cut_out_v + INVERTER_RETURN_V * design.system_v / 12
+        back_v = part.return_v or part.cut_out_v + INVERTER_RETURN_V * design.system_v / 12
         words = f"{part.name} comes back: {back_v:g} V"
         deed = _move(part, "rest", words)
         yield Watch(f"{part.id} back", over(posts, back_v), INVERTER_RETURN_S, deed)

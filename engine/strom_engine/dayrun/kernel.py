@@ -18,7 +18,8 @@ from strom_engine.circuit.build import (
     inverting,
     load_reference_v,
 )
-from strom_engine.circuit.elements import LoadElement, SourceElement
+from strom_engine.circuit.elements import LoadElement, OneWayElement, SourceElement
+from strom_engine.circuit.held import Held
 from strom_engine.circuit.metal import Metal
 from strom_engine.circuit.network import Network, network
 from strom_engine.circuit.positions import unlike_sets
@@ -83,6 +84,7 @@ class Kernel:
         self.index = {name: i for i, name in enumerate(self.names)}
         self._banks = [e for e in elements if isinstance(e, StoringBankElement)]
         self._sources = {e.name: e for e in elements if isinstance(e, SourceElement)}
+        self._outputs = {e.name: e for e in elements if isinstance(e, OneWayElement)}
         self._limits = {n: (e.limit_a, e.limit_w) for n, e in self._sources.items()}
         loads = {e.name: e for e in elements if isinstance(e, LoadElement)}
         self._groups = [
@@ -132,10 +134,14 @@ class Kernel:
             share = table.lookup("load_share", "efficiency", ac_w / part.rated_w)
             element.power_w = ac_w / share + part.idle_w
 
-    def hold(self, source: str, set_v: float) -> None:
-        """Set the voltage [V] that a source holds."""
+    def hold(self, source: str, holds: Held) -> None:
+        """Set the voltage [V] that a source holds, and how much lower its outputs lie [V]."""
         if source in self._sources:
-            self._sources[source].set_v = set_v
+            self._sources[source].set_v = holds.volts_v
+        for out, lower_v in holds.lower_v.items():
+            output = self._outputs.get(f"{source}.{out}")
+            if output is not None:
+                output.knee_v = lower_v
 
     def warm(self, shares: Mapping[str, float]) -> None:
         """Set what heat leaves of each alternator's limit [-]."""

@@ -12,7 +12,7 @@ from strom_engine.dayrun.joining import inrushes, load_dumps, unlike_joined
 from strom_engine.dayrun.limits import Limits
 from strom_engine.dayrun.plan import Plan
 from strom_engine.dayrun.recording import Recorder
-from strom_engine.dayrun.regulators import charged_banks
+from strom_engine.dayrun.regulators import charged_banks, first_stage
 from strom_engine.dayrun.schedule import Entry, schedule
 from strom_engine.dayrun.standing import JOINING, Engine, Standing
 from strom_engine.dayrun.starting import engine_name, start_try, start_words, starter_v
@@ -220,10 +220,7 @@ class Life:
                 self._tell(kind, deed.part, deed.words, "closed" if closes else "open")
                 there = moved | {deed.part} if deed.to == "moved" else moved - {deed.part}
                 # What starts to charge anew begins with bulk.
-                holding = tuple(
-                    (n, "bulk" if n == deed.part and closes else s)
-                    for n, s in self.standing.holding
-                )
+                holding = self._begun_anew({deed.part} if closes else set())
                 self._change(moved=frozenset(there), holding=holding)
             case "stage":
                 self._tell("stage", deed.part, deed.words, deed.to)
@@ -239,10 +236,13 @@ class Life:
         holding = tuple((n, stage if n == source else s) for n, s in self.standing.holding)
         self._change(holding=holding)
 
-    def _begin_anew(self, kind: str) -> tuple[tuple[str, str], ...]:
-        """Stages after sources of a kind have been started: they begin with bulk."""
-        by_id = self.world.design.by_id
-        return tuple((n, "bulk" if by_id[n].kind == kind else s) for n, s in self.standing.holding)
+    def _begun_anew(self, sources: set[str]) -> tuple[tuple[str, str], ...]:
+        """Stages after some sources have been started: they begin with bulk."""
+        first = {n: first_stage(part) for n, part in self.world.staged.items()}
+        return tuple((n, first[n] if n in sources else s) for n, s in self.standing.holding)
+
+    def _of_kind(self, kind: str) -> set[str]:
+        return {p.id for p in self.world.design.components if p.kind == kind}
 
     def _blow_fuses(self) -> bool:
         blown = self._fuses.blown()
@@ -292,7 +292,7 @@ class Life:
         lit = self.world.sunlight.at((self.at_s + 1.0) / 3600) > 0
         if lit and not self.standing.lit:
             self._tell("sun", "", "Sunrise", "up")
-            self._change(lit=True, holding=self._begin_anew("solar"))
+            self._change(lit=True, holding=self._begun_anew(self._of_kind("solar")))
         elif not lit and self.standing.lit:
             self._tell("sun", "", "Sunset", "down")
             self._change(lit=False)
@@ -304,14 +304,8 @@ class Life:
         if on == self.standing.shore:
             return
         self._tell("shore", "", "Shore lead in" if on else "Shore lead out", "in" if on else "out")
-        holding = self.standing.holding
-        if on:
-            kinds = {n for n, _ in holding if self._charges_from_shore(n)}
-            holding = tuple((n, "bulk" if n in kinds else s) for n, s in holding)
-        self._change(shore=on, holding=holding)
-
-    def _charges_from_shore(self, name: str) -> bool:
-        return self.world.design.by_id[name].kind in ("charger", "inverter")
+        from_shore = self._of_kind("charger") | self._of_kind("inverter")
+        self._change(shore=on, holding=self._begun_anew(from_shore if on else set()))
 
     def _turned(self, switch: str, position: str) -> tuple[tuple[str, str], ...]:
         return tuple((n, position if n == switch else p) for n, p in self.standing.positions)
@@ -370,11 +364,8 @@ class Life:
     def _runs(self, engine: Engine, rpm: float) -> None:
         words = f"{engine_name(self.world.design, engine)} runs"
         self._tell("engine", "", words, "on", rpm, "rpm")
-        by_id = self.world.design.by_id
-        holding = tuple(
-            (n, "bulk" if isinstance(p := by_id[n], Alternator) and p.engine == engine else s)
-            for n, s in self.standing.holding
-        )
+        own = {p.id for p in self.world.design.of_type(Alternator) if p.engine == engine}
+        holding = self._begun_anew(own)
         self._change(engines=self.standing.engines | {engine}, rpm=rpm, holding=holding)
 
     def _stop(self, entry: Entry) -> None:

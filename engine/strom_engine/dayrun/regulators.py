@@ -5,12 +5,13 @@ from __future__ import annotations
 from collections.abc import Iterable
 
 from strom_engine.circuit import reach
+from strom_engine.circuit.held import Held, held
 from strom_engine.dayrun.kernel import Kernel, Moment
 from strom_engine.dayrun.standing import Standing
 from strom_engine.dayrun.watching import NEVER, Deed, Reading, Watch
 from strom_engine.design import Bank, DcDc, Design, Staged
 
-__all__ = ["charged_banks", "held_v", "stage_watches", "staged"]
+__all__ = ["charged_banks", "first_stage", "holds", "shown_stage", "stage_watches", "staged"]
 
 # A regulator takes its set voltage as reached this near to it. Once it has, its timer runs on, and
 # rests only when it senses this much less: a machine that warms up still is in absorption. Of a
@@ -29,9 +30,25 @@ def staged(design: Design) -> tuple[Staged, ...]:
     return tuple(p for p in sources if isinstance(p, Staged) and p.float_v is not None)
 
 
-def held_v(part: Staged, stage: str) -> float:
-    """Voltage [V] that a source holds in a stage."""
-    return part.float_v if stage == "float" and part.float_v is not None else part.set_v
+def first_stage(part: Staged) -> str:
+    """The stage in which a source begins: bulk, with its least time where it has one."""
+    return "bulk" if part.bulk_least_h is None else "least_bulk"
+
+
+def shown_stage(stage: str) -> str:
+    """A stage as people name it: what only counts on within one is not told apart."""
+    return {"least_bulk": "bulk", "tail": "absorption"}.get(stage, stage)
+
+
+def holds(design: Design, part: Staged, stage: str, aboard_c: float | None) -> Held:
+    """What a source holds in a stage [V], at a temperature aboard [degC] where that is told."""
+    match shown_stage(stage):
+        case "bulk":
+            return held(design, part, "bulk", aboard_c)
+        case "float":
+            return held(design, part, "float", aboard_c)
+        case _:
+            return held(design, part, "absorption", aboard_c)
 
 
 def charged_banks(kernel: Kernel, source: str) -> tuple[str, ...]:
@@ -46,12 +63,17 @@ def charged_banks(kernel: Kernel, source: str) -> tuple[str, ...]:
 
 def stage_watches(design: Design, part: Staged, standing: Standing) -> Iterable[Watch]:
     """What a source watches in its stage; nothing while it stands still."""
-    stage = dict(standing.holding).get(part.id)
+    stage = dict(standing.holding)[part.id]
     scale = design.system_v / 12
     assert part.float_v is not None
-    set_v = held_v(part, "bulk")
-    if stage == "bulk":
-        words = f"{part.name} holds {set_v:g} V: absorption"
+    set_v = holds(design, part, stage, standing.temperature_c).volts_v
+    if stage == "least_bulk":
+        words = f"{part.name}: {part.bulk_least_h:g} h of bulk are over"
+        deed = Deed("stage", part.id, "bulk", words)
+        least_s = (part.bulk_least_h or 0.0) * 3600
+        yield Watch(f"{part.id} least", _senses(part.id, 0.0), least_s, deed, adds_up=True)
+    elif stage == "bulk":
+        words = f"{part.name} holds {set_v:.4g} V: absorption"
         deed = Deed("stage", part.id, "absorption", words)
         yield Watch(f"{part.id} full", _senses(part.id, set_v - REACHED_V * scale), REACHED_S, deed)
     elif stage == "absorption":
@@ -59,14 +81,15 @@ def stage_watches(design: Design, part: Staged, standing: Standing) -> Iterable[
     elif stage == "tail":
         yield _tail(part, set_v - REACHED_V * scale)
     elif stage == "float":
-        least = part.rebulk_v or part.float_v - REBULK_UNDER_FLOAT_V * scale
+        least = part.rebulk_v or set_v - REBULK_UNDER_FLOAT_V * scale
         sensed = _senses(part.id, least)
 
         def low(now: Moment) -> float:
             above = sensed(now)
             return NEVER if above == NEVER else -above
 
-        deed = Deed("stage", part.id, "bulk", f"{part.name} begins anew: below {least:g} V")
+        words = f"{part.name} begins anew: below {least:.4g} V"
+        deed = Deed("stage", part.id, first_stage(part), words)
         yield Watch(f"{part.id} anew", low, REBULK_S, deed)
 
 

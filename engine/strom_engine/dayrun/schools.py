@@ -21,7 +21,7 @@ from strom_engine.design import (
     default_positions,
     switch_positions,
 )
-from strom_engine.design.state import switches
+from strom_engine.design.state import battery_switches, control_switches, switches
 from strom_engine.errors import PlanError, Problem
 
 __all__ = ["SCHOOLS", "Handling", "School", "SchoolId", "handling", "with_school"]
@@ -80,9 +80,7 @@ class Handling:
 def handling(design: Design, school: SchoolId) -> Handling:
     """What a school does with the switches of a design."""
     if school == "as_drawn":
-        drawn: Positions = {
-            s.id: s.position for s in switches(design) if s.kind not in ("breaker", "inverter")
-        }
+        drawn: Positions = {s.id: s.position for s in battery_switches(design)}
         return Handling(school, drawn, drawn, drawn, drawn, {})
     aboard = _Aboard(design)
     return {"a": _both, "b": _out_and_home, "c": _engine_bank, "d": _all_day}[school](aboard)
@@ -148,7 +146,8 @@ class _Aboard:
         self.design = design
         self.selectors = design.of_type(Selector)
         self.duals = design.of_type(DualSwitch)
-        plain = design.of_type(OnOffSwitch)
+        control = control_switches(design)
+        plain = [s for s in design.of_type(OnOffSwitch) if s.id not in control]
         self.isolating = [s for s in plain if s.purpose == "isolate"]
         self.parallel = [s for s in plain if s.purpose == "parallel"]
         sharing = (Relay, Isolator, DcDc, OneWayCombiner)

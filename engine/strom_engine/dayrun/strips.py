@@ -8,6 +8,7 @@ from itertools import pairwise
 from typing import Literal
 
 from strom_engine.dayrun.day import Day
+from strom_engine.dayrun.regulators import shown_stage
 from strom_engine.dayrun.standing import JOINING, Standing
 from strom_engine.design import Alternator, Design, moves_itself
 from strom_engine.design.state import switches
@@ -106,7 +107,7 @@ def _stage(design: Design, source: str) -> State:
             "solar": standing.lit,
             "dcdc": source in standing.moved,
         }.get(part.kind, isinstance(part, Alternator) and part.engine in standing.engines)
-        return dict(standing.holding).get(source, "") if runs else ""
+        return shown_stage(dict(standing.holding).get(source, "")) if runs else ""
 
     return state
 

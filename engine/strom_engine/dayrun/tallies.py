@@ -13,6 +13,7 @@ from strom_engine.dayrun.kernel import Moment
 from strom_engine.dayrun.ledger import Book
 from strom_engine.dayrun.notes import least_v
 from strom_engine.dayrun.plan import LivingSpan
+from strom_engine.dayrun.regulators import shown_stage
 from strom_engine.dayrun.standing import Standing
 from strom_engine.dayrun.stepping import Taken
 from strom_engine.design import Design, FittedInverter, LoadGroup
@@ -126,7 +127,7 @@ class Tallies:
         self._unserved(taken.first, standing, hours, aboard=aboard)
         for name, stage in standing.holding:
             if name in taken.last.kernel.index:
-                _count(self.stage_h, (name, stage), hours)
+                _count(self.stage_h, (name, shown_stage(stage)), hours)
         if standing.moved:
             idle = sum(w for m, w in moments if not m.kernel.is_charging(m.point, IDLE_A))
             for name in standing.moved:

@@ -13,12 +13,12 @@ from strom_engine.dayrun.heat import AMBIENT_C
 from strom_engine.dayrun.kernel import Kernel, Moment
 from strom_engine.dayrun.notes import LoadNotes, heat_watches
 from strom_engine.dayrun.plan import Plan
-from strom_engine.dayrun.regulators import held_v, stage_watches, staged
+from strom_engine.dayrun.regulators import first_stage, holds, stage_watches, staged
 from strom_engine.dayrun.standing import Standing
 from strom_engine.dayrun.stepping import Surroundings, instant
 from strom_engine.dayrun.sun import Sunlight
 from strom_engine.dayrun.watching import Watch
-from strom_engine.design import Alternator, Automatic, Bank, Design, moves_itself
+from strom_engine.design import Alternator, Automatic, Bank, Design, Staged, moves_itself
 from strom_engine.design.state import default_positions
 from strom_engine.sizing import cold_start
 from strom_engine.survey import Survey
@@ -39,6 +39,11 @@ class World:
         self.design, self.stuck = fault.design, fault.stuck
         self.sunlight = Sunlight(plan, survey)
         self.staged = {p.id: p for p in staged(self.design)}
+        self._sensing = [
+            p
+            for p in self.design.components
+            if isinstance(p, Staged) and p.temperature_sensor and p.id not in self.staged
+        ]
         self._automatic = [
             cast(Automatic, p)
             for p in self.design.components
@@ -57,7 +62,7 @@ class World:
             positions=tuple(sorted(default_positions(self.design).items())),
             moved=frozenset(name for name, moved in self.stuck.items() if moved),
             lit=self.sunlight.at(1e-6) > 0,
-            holding=tuple((name, "bulk") for name in self.staged),
+            holding=tuple((name, first_stage(part)) for name, part in self.staged.items()),
             temperature_c=first_c,
         )
         self._kernels: dict[tuple[object, ...], Kernel] = {}
@@ -107,7 +112,11 @@ class World:
         self._kernels[key] = kernel
         kernel.run(standing.running)
         for name, stage in standing.holding:
-            kernel.hold(name, held_v(self.staged[name], stage))
+            told = holds(self.design, self.staged[name], stage, standing.temperature_c)
+            kernel.hold(name, told)
+        for part in self._sensing:
+            told = holds(self.design, part, "absorption", standing.temperature_c)
+            kernel.hold(part.id, told)
         return kernel
 
     def first_moment(self) -> Moment:

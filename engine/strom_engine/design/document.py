@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from functools import cached_property
-from typing import Annotated, Literal, TypeVar, cast
+from typing import Annotated, Any, Literal, TypeVar, cast
 
-from pydantic import Field, StringConstraints, field_validator
+from pydantic import Field, StringConstraints, field_validator, model_validator
 
 from strom_engine.design.fields import (
     Amps,
@@ -26,11 +27,13 @@ from strom_engine.design.parts import (
     Starter,
     source_outputs,
 )
+from strom_engine.design.volts import with_defaults_at
 from strom_engine.reference import CONDUCTOR_SIZES, area_mm2
 
 __all__ = ["DESIGN_VERSION", "Cable", "Design", "ParkedCable", "Place", "Profile", "Stack"]
 
 DESIGN_VERSION = 1
+SYSTEM_V = (12, 24, 48)
 P = TypeVar("P")
 
 
@@ -149,6 +152,20 @@ class Design(Frozen):
     parked: Annotated[tuple[ParkedCable, ...], Field(max_length=200)] = ()
     stacks: Annotated[tuple[Stack, ...], Field(max_length=400)] = ()
 
+    @model_validator(mode="before")
+    @classmethod
+    def _defaults_at_its_volts(cls, raw: Any) -> Any:  # Any: whatever somebody sends
+        """Voltages that a part leaves out are those of this system, not of a 12 V one."""
+        if not isinstance(raw, Mapping) or raw.get("system_v", 12) not in SYSTEM_V:
+            return raw
+        parts = raw.get("components")
+        if raw.get("system_v", 12) == 12 or not isinstance(parts, list | tuple):
+            return raw
+        told = [
+            with_defaults_at(p, raw["system_v"]) if isinstance(p, Mapping) else p for p in parts
+        ]
+        return {**raw, "components": told}
+
     @cached_property
     def by_id(self) -> dict[str, Component]:
         """Components by id."""
@@ -167,6 +184,18 @@ class Design(Frozen):
     def cables_by_id(self) -> dict[str, Cable]:
         """Cables by id."""
         return {cable.id: cable for cable in self.cables}
+
+    @cached_property
+    def _on_post(self) -> dict[str, tuple[Cable, ...]]:
+        found: dict[str, list[Cable]] = {}
+        for cable in self.cables:
+            for ref in {cable.start, cable.end}:
+                found.setdefault(ref, []).append(cable)
+        return {ref: tuple(cables) for ref, cables in found.items()}
+
+    def cables_on(self, ref: str) -> tuple[Cable, ...]:
+        """Cables that end on a post, in document order."""
+        return self._on_post.get(ref, ())
 
     @cached_property
     def _content_hash(self) -> int:

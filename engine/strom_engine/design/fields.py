@@ -14,6 +14,7 @@ from pydantic import AfterValidator, BaseModel, ConfigDict, Field, StringConstra
 __all__ = [
     "AmpHours",
     "Amps",
+    "DropVolts",
     "Frozen",
     "Hours",
     "Identifier",
@@ -21,6 +22,7 @@ __all__ = [
     "Kilowatts",
     "LengthM",
     "Millivolts",
+    "MillivoltsPerKelvin",
     "Name",
     "Ohms",
     "Polarity",
@@ -70,6 +72,9 @@ WeakWatts = Annotated[float, Field(ge=1e-4, le=100_000, allow_inf_nan=False)]
 Kilowatts = Annotated[float, Field(ge=0.05, le=10_000, allow_inf_nan=False)]
 Kilograms = Annotated[float, Field(ge=0.05, le=5000, allow_inf_nan=False)]
 Seconds = Annotated[float, Field(ge=0.1, le=3600, allow_inf_nan=False)]
+DropVolts = Annotated[float, Field(ge=0.005, le=3, allow_inf_nan=False)]
+# Compensation of a charging voltage: of the whole system, and downwards as it gets warmer.
+MillivoltsPerKelvin = Annotated[float, Field(ge=-200, le=0, allow_inf_nan=False)]
 Hours = Annotated[float, Field(ge=0.01, le=100, allow_inf_nan=False)]
 Rpm = Annotated[float, Field(ge=50, le=20_000, allow_inf_nan=False)]
 LengthM = Annotated[float, Field(ge=0.01, le=200, allow_inf_nan=False)]

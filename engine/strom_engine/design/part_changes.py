@@ -10,6 +10,7 @@ from strom_engine.design.document import Cable, Design
 from strom_engine.design.fields import AmpHours, Amps, Frozen, Identifier, Kilograms, PostRef
 from strom_engine.design.parts import Bank, Component
 from strom_engine.design.validation import problems_from_pydantic, suggest
+from strom_engine.design.volts import VOLT_FIELDS, at_system_v
 from strom_engine.errors import ChangeError, Problem
 from strom_engine.reference import device_type
 
@@ -25,22 +26,6 @@ __all__ = [
     "part_change_words",
     "part_touched",
 ]
-
-# Figures in volts that stand for a system voltage and are scaled with it.
-VOLT_FIELDS = (
-    "set_v",
-    "float_v",
-    "rebulk_v",
-    "cut_in_v",
-    "cut_out_v",
-    "lock_low_v",
-    "lock_high_v",
-    "start_v",
-    "stop_v",
-    "high_v",
-    "low_v",
-)
-
 
 UNITS = {"_a": " A", "_v": " V", "_ah": " Ah", "_w": " W", "_s": " s", "_c": " °C", "_kg": " kg"}
 
@@ -152,7 +137,7 @@ def apply_part_change(design: Design, change: PartChange) -> Design:
                 text = f"there is already a part {change.part.id!r}"
                 raise ChangeError(text, (Problem("part.id", text),))
             return design.having(
-                components=(*design.components, change.part),
+                components=(*design.components, at_system_v(change.part, design.system_v)),
                 cables=(*_relanded(design, change.relandings), *change.cables),
             )
         case RemovePart():
@@ -201,9 +186,9 @@ def _cables_of(design: Design, part_id: str) -> list[Cable]:
 
 
 def _without_link(part: Component, gone: str) -> Component:
-    if getattr(part, "field_contact_of", None) == gone:
-        return part.model_copy(update={"field_contact_of": None})
-    return part
+    links = ("field_contact_of", "temperature_sensor")
+    lost = {name: None for name in links if getattr(part, name, None) == gone}
+    return part.model_copy(update=lost) if lost else part
 
 
 def _with_fields(design: Design, part_id: str, fields: dict[str, Any], at: str) -> Design:

@@ -9,11 +9,29 @@ from pydantic import Field
 
 from strom_engine.design.document import Design
 from strom_engine.design.fields import Frozen, Share
-from strom_engine.design.parts import FittedInverter, LoadGroup, Switch, moves_itself
+from strom_engine.design.parts import (
+    Breaker,
+    FittedInverter,
+    LoadGroup,
+    OneWayCombiner,
+    OnOffSwitch,
+    Relay,
+    Switch,
+    moves_itself,
+)
 from strom_engine.design.validation import suggest
 from strom_engine.errors import Problem, StateError
 
-__all__ = ["State", "Switch", "check_state", "default_positions", "switch_positions", "switches"]
+__all__ = [
+    "State",
+    "Switch",
+    "battery_switches",
+    "check_state",
+    "control_switches",
+    "default_positions",
+    "switch_positions",
+    "switches",
+]
 
 POSITIONS: dict[str, tuple[str, ...]] = {
     "selector": ("off", "1", "both", "2"),
@@ -66,6 +84,33 @@ class State(Frozen):
 def switches(design: Design) -> tuple[Switch, ...]:
     """Everything with positions that a hand can turn, in document order."""
     return tuple(p for p in design.components if isinstance(p, Switch))
+
+
+def control_switches(design: Design) -> frozenset[str]:
+    """Switches of some milliamps: what leads on from one side of them is thin control wire alone.
+
+    Such a switch disables a relay through its negative, or a remote switch's coil; it joins no
+    bank to anything and is no battery switch.
+    """
+    thin = {f"{p.id}.neg" for p in design.of_type(Relay) + design.of_type(OneWayCombiner)}
+    thin |= {ref for ref in design.post_polarity if ref.endswith((".ctrl_pos", ".ctrl_neg"))}
+    found = set()
+    for switch in design.of_type(OnOffSwitch):
+        for own in (f"{switch.id}.a", f"{switch.id}.b"):
+            far = [c.end if c.start == own else c.start for c in design.cables_on(own)]
+            if far and set(far) <= thin:
+                found.add(switch.id)
+    return frozenset(found)
+
+
+def battery_switches(design: Design) -> tuple[Switch, ...]:
+    """Switches that a hand turns to choose what feeds what: no breakers, inverters, controls."""
+    control = control_switches(design)
+    return tuple(
+        s
+        for s in switches(design)
+        if not isinstance(s, Breaker | FittedInverter) and s.id not in control
+    )
 
 
 def switch_positions(part: Switch) -> tuple[str, ...]:

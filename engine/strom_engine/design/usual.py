@@ -7,9 +7,9 @@ from typing import Any
 
 from pydantic import TypeAdapter, ValidationError
 
-from strom_engine.design.part_changes import VOLT_FIELDS
 from strom_engine.design.parts import Component
 from strom_engine.design.validation import problems_from_pydantic
+from strom_engine.design.volts import VOLT_FIELDS, with_defaults_at
 from strom_engine.errors import ChangeError
 
 __all__ = ["USUAL", "usual_part"]
@@ -18,10 +18,11 @@ __all__ = ["USUAL", "usual_part"]
 USUAL: dict[str, dict[str, Any]] = {  # Any: fields of whichever part, checked when it is read
     "bank": {"chemistry": "agm", "unit_ah": 100, "soc": 0.8, "role": "other"},
     "charger": {"outputs": 1, "rated_a": 30, "set_v": 14.4, "float_v": 13.5},
-    "solar": {"panel_w": 100, "set_v": 14.4},
+    "solar": {"panel_w": 100, "set_v": 14.4, "float_v": 13.6},
     "generator": {
         "driven_by": "wind",
         "set_v": 14.2,
+        "float_v": 13.6,
         "points": [
             {"speed_kn": 6, "current_a": 0},
             {"speed_kn": 12, "current_a": 3},
@@ -36,7 +37,7 @@ USUAL: dict[str, dict[str, Any]] = {  # Any: fields of whichever part, checked w
     "breaker": {"rating_a": 100},
     "relay": {"cut_in_v": 13.3, "cut_in_s": 60, "cut_out_v": 12.75, "cut_out_s": 30},
     "isolator": {"sort": "silicon", "outputs": 2, "rating_a": 120},
-    "dcdc": {"limit_a": 30, "set_v": 14.2, "start_v": 13.3, "stop_v": 12.8},
+    "dcdc": {"limit_a": 30, "set_v": 14.2, "float_v": 13.6, "start_v": 13.3, "stop_v": 12.8},
     "one_way": {"limit_a": 15, "start_v": 13.2, "stop_v": 12.9},
     "protection": {"rating_a": 250, "high_v": 14.8, "low_v": 11.2},
     "fuse": {"rating_a": 100},
@@ -71,7 +72,9 @@ def usual_part(
     assumed = [k for k in fields if k not in NOT_FIGURES and k not in own]
     raw = {"id": part_id, "name": name, "kind": kind, "place": place, "assumed": assumed}
     try:
-        part: Component = _PART.validate_python(raw | fields | dict(own))
+        part: Component = _PART.validate_python(
+            with_defaults_at(raw | fields | dict(own), system_v)
+        )
     except ValidationError as error:
         problems = tuple(problems_from_pydantic(error))
         raise ChangeError(f"no such {kind}: {problems[0]}", problems) from None

@@ -203,10 +203,11 @@ def _links(raw: Mapping[str, Any], parts: list[tuple[int, Mapping[str, Any]]]) -
         if isinstance(field, str) and field not in alternators:
             text = f"there is no alternator {field!r}{suggest(field, alternators)}"
             yield Problem(f"{at}.field_contact_of", text)
-        guarded = part.get("guards")
-        if isinstance(guarded, str) and guarded not in banks:
-            text = f"there is no bank {guarded!r}{suggest(guarded, banks)}"
-            yield Problem(f"{at}.guards", text)
+        for name in ("guards", "temperature_sensor"):
+            bank = part.get(name)
+            if isinstance(bank, str) and bank not in banks:
+                text = f"there is no bank {bank!r}{suggest(bank, banks)}"
+                yield Problem(f"{at}.{name}", text)
         items = _items(part, "items")
         ids = Counter(str(item.get("id")) for _, item in items)
         for j, item in items:

@@ -71,9 +71,9 @@ def engine_space_factor(size: str, insulation_c: int) -> float:
 
 
 @cache
-def bundling_factor(conductors: int) -> float:
+def bundling_factor(conductors: int, standard: str = "abyc") -> float:
     """What bundling leaves of the allowable current [-], by conductors that carry current."""
-    rows = load_table("bundling").rows
+    rows = [r for r in load_table("bundling").rows if r["standard"] == standard]
     return float(max((r for r in rows if int(r["conductors"]) <= conductors), key=_many)["factor"])
 
 

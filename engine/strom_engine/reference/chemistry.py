@@ -32,6 +32,7 @@ class Chemistry:
     absorption_v: float
     float_v: float
     tempco_v_per_k: float
+    equalise_v: float | None
     usable_low_soc: float
     usable_high_soc: float
     well_share: float
@@ -73,6 +74,7 @@ def _build(row: dict[str, str]) -> Chemistry:
         absorption_v=float(row["absorption_v"]),
         float_v=float(row["float_v"]),
         tempco_v_per_k=float(row["tempco_mv_per_k"]) / 1000,
+        equalise_v=float(row["equalise_v"]) if row["equalise_v"] else None,
         usable_low_soc=float(row["usable_low_soc"]),
         usable_high_soc=float(row["usable_high_soc"]),
         well_share=float(row["kibam_c"]),

@@ -15,7 +15,7 @@ from strom_engine.design import (
     default_positions,
     source_outputs,
 )
-from strom_engine.reference import chemistry
+from strom_engine.reference import BLOCK_V, chemistry
 from strom_engine.rules.context import Context, Situation
 from strom_engine.rules.finding import CONFIRM, Figure, Finding, Rule
 
@@ -34,7 +34,7 @@ CH5 = Rule(
 CH13 = Rule(
     "CH-13",
     "A relay's thresholds suit the float of the chargers and the rest of the banks",
-    "Cut-out against what each bank rests at half full; against the chargers' float.",
+    "Cut-out against what each bank rests at half full, and full; against the chargers' float.",
     f"Makers' manuals of combining relays; reference table battery_ocv; {CONFIRM}",
 )
 
@@ -124,15 +124,17 @@ def thresholds(context: Context) -> Iterator[Finding]:
                 yield _opens_at_float(context, relay, charger)
 
 
-def _rest_v(bank: Bank) -> float:
-    """Rest voltage [V] of a bank at half charge."""
+def _rest_v(bank: Bank, soc: float) -> float:
+    """Rest voltage [V] of a bank at a state of charge [-]."""
     figures = chemistry(bank.chemistry)
-    return float(np.interp(HALF, figures.heads, figures.rest_v)) * bank.nominal_v / 12
+    return float(np.interp(soc, figures.heads, figures.rest_v)) * bank.nominal_v / BLOCK_V
 
 
 def _held_closed(context: Context, relay: Relay, bank: Bank) -> Iterator[Finding]:
-    rest_v = _rest_v(bank)
+    rest_v = _rest_v(bank, HALF)
     if rest_v < relay.cut_out_v:
+        if _rest_v(bank, 1.0) >= relay.cut_out_v:
+            yield _held_while_full(relay, bank)
         return
     yield Finding(
         rule=CH13.id,
@@ -149,6 +151,29 @@ def _held_closed(context: Context, relay: Relay, bank: Bank) -> Iterator[Finding
         why="Nothing separates the banks any more: loads drain both.",
         repair="Put a dc-dc charger in the relay's place: its voltage never tells when to open.",
         parts=(relay.id, bank.id),
+    )
+
+
+def _held_while_full(relay: Relay, bank: Bank) -> Finding:
+    full_v, figures = _rest_v(bank, 1.0), chemistry(bank.chemistry)
+    per_block = relay.cut_out_v * BLOCK_V / bank.nominal_v
+    opens = float(np.interp(per_block, figures.rest_v, figures.heads))
+    return Finding(
+        rule=CH13.id,
+        severity="note",
+        title=f"{bank.name}, full and at rest, holds {relay.name} closed",
+        arithmetic=(
+            f"{bank.name} rests full at {full_v:.2f} V; {relay.name} opens below "
+            f"{relay.cut_out_v:g} V, where {bank.name} rests with {opens:.0%}.",
+        ),
+        figures=(Figure("Rest, full", full_v, "V"), Figure("Cut-out", relay.cut_out_v, "V")),
+        limit=f"rest, full, below {relay.cut_out_v:g} V",
+        source=CH13.source,
+        why=f"With nothing drawn it stays closed for days; with loads it opens once the banks "
+        f"together are down to about {opens:.0%}: no harm, and no fault of the relay.",
+        repair="Nothing to mend; a switch in the relay's negative opens it for work.",
+        parts=(relay.id, bank.id),
+        about="full",
     )
 
 

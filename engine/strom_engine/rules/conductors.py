@@ -8,46 +8,59 @@ from strom_engine.design import Cable, CableFields, SetCables
 from strom_engine.rules.context import Context
 from strom_engine.rules.finding import CONFIRM, Figure, Finding, Rule
 from strom_engine.runs import in_engine_space
-from strom_engine.runs.ampacity import LEAST_IN_ENGINE_SPACE_C
+from strom_engine.runs.ampacity import LEAST_IN_ENGINE_SPACE_C, SHORT_S
 from strom_engine.runs.legs import legs
+from strom_engine.runs.negatives import SAME_SIZE, negative_too_thin
 from strom_engine.runs.repairs import resize, set_sizes
-from strom_engine.runs.sizes import ADIABATIC_K, LEAST_MM2, LONGEST_CRANK_S, cranks_a
+from strom_engine.runs.sizes import (
+    ADIABATIC_K,
+    LEAST_MM2,
+    LONGEST_CRANK_S,
+    cranks_a,
+    least_mm2,
+    overloads,
+)
 from strom_engine.runs.stock import StockCable
 from strom_engine.runs.wiring import part_of
 
 __all__ = ["RULES"]
 
-LEAST_SHEATHED_MM2 = 0.8  # 18 AWG within a sheath
-SAME_SIZE = 0.99
 GOOD_INSULATION_C = 105
 
 CO1 = Rule(
     "CO-1",
     "A cable carries its current for long",
-    "Design current against the allowable current for its size, insulation, place and bundle.",
+    "Design current against the allowable current for its size, insulation, place and bundle; what "
+    "flows for minutes at a time against what it stands so long from cold.",
     f"ABYC E-11 and 33 CFR 183.425 for AWG sizes, ISO 13297 for metric ones; IEC 60364-4-43 for "
     f"cranking; {CONFIRM}",
-    (Figure("Longest crank", LONGEST_CRANK_S, "s"),),
+    (Figure("Longest crank", LONGEST_CRANK_S, "s"), Figure("For minutes", SHORT_S / 60, "min")),
 )
 CO3 = Rule(
     "CO-3",
-    "No conductor is thinner than 16 AWG",
-    "Copper area of every cable; 18 AWG only in a sheath with others.",
-    f"ABYC E-11, minimum conductor size; {CONFIRM}",
-    (Figure("Least", LEAST_MM2, "mm²"), Figure("In a sheath", LEAST_SHEATHED_MM2, "mm²")),
+    "No conductor is thinner than its standard allows",
+    "Copper area of every cable: 16 AWG, or 18 AWG in a sheath with others; under ISO 1 mm², or "
+    "0.75 mm² within a cable of several.",
+    f"ABYC E-11 and ISO 13297, minimum conductor size; {CONFIRM}",
+    tuple(
+        Figure(f"{words}, {name.upper()}", LEAST_MM2[name][n], "mm²")
+        for name in LEAST_MM2
+        for n, words in enumerate(("Least", "In a sheath"))
+    ),
 )
 CO4 = Rule(
     "CO-4",
-    "A negative is as large as its positive",
-    "Copper area of both cables of a run.",
-    f"ABYC E-11, size of the return conductor; {CONFIRM}",
+    "A negative carries what its positive does",
+    "What a negative may carry against the device in its positive and the current; where no device "
+    "is there, its copper against the positive's.",
+    f"ABYC E-11, size and protection of the return conductor; {CONFIRM}",
 )
 CO5 = Rule(
     "CO-5",
     "Insulation stands an engine space",
     "Insulation rating of every cable that runs through an engine space.",
     f"ABYC E-11, conductors in engine spaces; ISO 13297 allows no 60 °C there; {CONFIRM}",
-    (Figure("At least", LEAST_IN_ENGINE_SPACE_C, "°C"),),
+    tuple(Figure(f"At least, {k.upper()}", c, "°C") for k, c in LEAST_IN_ENGINE_SPACE_C.items()),
 )
 
 
@@ -61,17 +74,26 @@ def carries(context: Context) -> Iterator[Finding]:
     """CO-1: current above the allowable one."""
     for cable in context.design.cables:
         current, allowed = context.currents[cable.id], context.allowed(cable)
-        if current.amps <= allowed.amps + 1e-9:
+        if not overloads(current, allowed):
             continue
         name = context.design.cable_name(cable)
+        # What is too much for hours is told first; what flows for minutes may be more.
+        long = current.lasting_a > allowed.amps
+        flows_a, may_a = (
+            (current.lasting_a, allowed.amps) if long else (current.amps, allowed.short_a)
+        )
+        minutes = (
+            f"For {SHORT_S / 60:g} min from cold it stands {allowed.short_share:.2f} times as "
+            f"much: {allowed.short_a:.0f} A."
+        )
         yield _cable_finding(
             CO1,
             cable,
-            (*current.working, *allowed.working),
-            (Figure("Current", current.amps, "A"), Figure("Allowed", allowed.amps, "A")),
+            (*current.working, *allowed.working, *(() if long else (minutes,))),
+            (Figure("Current", flows_a, "A"), Figure("Allowed", may_a, "A")),
             (
-                f"{name}: {current.amps:.0f} A flow, {allowed.amps:.0f} A are allowed",
-                f"{allowed.amps:.0f} A ({allowed.confidence} confidence)",
+                f"{name}: {flows_a:.0f} A flow, {may_a:.0f} A are allowed",
+                f"{may_a:.0f} A ({allowed.confidence} confidence)",
                 "Hot insulation ages, softens, and lets the conductor out.",
                 "A thicker cable, another insulation, or a cooler and looser way.",
             ),
@@ -131,9 +153,9 @@ def _cable_finding(
 
 
 def thinnest(context: Context) -> Iterator[Finding]:
-    """CO-3: cables below 16 AWG."""
+    """CO-3: cables thinner than any may be."""
     for cable in context.design.cables:
-        least = LEAST_SHEATHED_MM2 if cable.sheathed else LEAST_MM2
+        least = least_mm2(context.standard, sheathed=cable.sheathed)
         if cable.area_mm2 >= least:
             continue
         how = "in a sheath" if cable.sheathed else "not in a sheath"
@@ -146,19 +168,20 @@ def thinnest(context: Context) -> Iterator[Finding]:
                 f"{context.design.cable_name(cable)} is only {cable.gauge}",
                 f"{least:g} mm²",
                 "A thinner wire breaks at its terminal long before it is hot.",
-                "16 AWG or thicker.",
+                f"A conductor of {least:g} mm² or more.",
             ),
             resize(context.design, cable, context.stock, context.standard),
         )
 
 
 def negatives(context: Context) -> Iterator[Finding]:
-    """CO-4: negatives thinner than their positives."""
+    """CO-4: negatives that their positive's device does not protect, or simply thinner ones."""
     for leg in legs(context.design):
         if leg.out is None or leg.back is None:
             continue
         out, back = leg.out, leg.back
-        if back.area_mm2 >= SAME_SIZE * out.area_mm2 or out.purpose == "sense":
+        lines = negative_too_thin(context.design, leg, context.standard)
+        if not lines:
             continue
         yield _cable_finding(
             CO4,
@@ -166,6 +189,7 @@ def negatives(context: Context) -> Iterator[Finding]:
             (
                 f"Positive {out.gauge}, {out.area_mm2:.1f} mm²; negative {back.gauge}, "
                 f"{back.area_mm2:.1f} mm².",
+                *lines,
             ),
             (Figure("Positive", out.area_mm2, "mm²"), Figure("Negative", back.area_mm2, "mm²")),
             (
@@ -194,7 +218,8 @@ def _as_thick(context: Context, back: Cable, out: Cable) -> SetCables | None:
 def engine_space(context: Context) -> Iterator[Finding]:
     """CO-5: insulation in engine spaces."""
     for cable in context.design.cables:
-        if cable.insulation_c >= LEAST_IN_ENGINE_SPACE_C:
+        least_c = LEAST_IN_ENGINE_SPACE_C[context.standard]
+        if cable.insulation_c >= least_c:
             continue
         if not in_engine_space(context.design, cable):
             continue
@@ -202,12 +227,12 @@ def engine_space(context: Context) -> Iterator[Finding]:
         yield _cable_finding(
             CO5,
             cable,
-            (f"Insulation {cable.insulation_c} °C; at least {LEAST_IN_ENGINE_SPACE_C} °C there.",),
+            (f"Insulation {cable.insulation_c} °C; at least {least_c} °C there.",),
             (Figure("Insulation", cable.insulation_c, "°C"),),
             (
                 f"{context.design.cable_name(cable)} has {cable.insulation_c} °C insulation in an "
                 "engine space",
-                f"{LEAST_IN_ENGINE_SPACE_C} °C",
+                f"{least_c} °C",
                 "Soft insulation in a hot space wears through on the first edge.",
                 f"A cable with {GOOD_INSULATION_C} °C insulation.",
             ),

@@ -47,7 +47,7 @@ OC7 = Rule(
     "Thin leads have small fuses",
     "Sense leads, control wires and a relay's thin negative: the device before them against what "
     "they may carry.",
-    f"ABYC E-11, overcurrent protection of every ungrounded conductor; trade practice; {CONFIRM}",
+    f"Makers' manuals of relays, regulators and monitors; trade practice; {CONFIRM}",
     (Figure("Usual fuse of a thin lead", THIN_FUSE_A, "A"),),
 )
 
@@ -71,7 +71,7 @@ def device_at_each_end(context: Context) -> Iterator[Finding]:
 def _wrong_roots(context: Context) -> list[Root]:
     found: dict[str, Root] = {}
     for root in guarding(context.design).roots:
-        if root.device_m is None or root.device_m > root.limit_m + 1e-9:
+        if root.far(context.standard):
             found.setdefault(root.cable, root)
     return list(found.values())
 
@@ -110,20 +110,21 @@ def _root_finding(context: Context, rule: Rule, root: Root) -> Finding:
         # Within what a sheathed cable may have, nobody has yet said that it is sheathed.
         how = "caution" if root.device_m <= root.sheathed_m else "fault"
     sheathed = "sheathed" if root.sheathed else "not sheathed"
+    limit_m = root.limit_of(context.standard)
     return Finding(
         rule=rule.id,
         severity="caution" if how == "caution" else "fault",
         title=title,
         arithmetic=(
             line,
-            f"Allowed from here, {sheathed}: {root.limit_m:g} m; sheathed throughout: "
+            f"Allowed from here, {sheathed}: {limit_m:g} m; sheathed throughout: "
             f"{root.sheathed_m:g} m.",
         ),
         figures=(
             Figure("Distance", root.device_m or 0.0, "m"),
-            Figure("Allowed", root.limit_m, "m"),
+            Figure("Allowed", limit_m, "m"),
         ),
-        limit=f"{root.limit_m:g} m",
+        limit=f"{limit_m:g} m",
         source=rule.source,
         why="A short on the way to the device is fed by the bank until the cable glows.",
         repair=f"Put a device within {AT_SOURCE_M * 1000:.0f} mm of {at}.",
@@ -144,7 +145,7 @@ def thin_leads(context: Context) -> Iterator[Finding]:
         if guard is None or (guard.device and guard.rating_a <= allowed.amps):
             continue
         root = next((r for r in found.roots if r.cable == guard.root), None)
-        kept = root and root.device_m is not None and root.device_m <= root.limit_m
+        kept = root and not root.far(context.standard)
         if guard.device is None and (kept or _ends_on_device(context, cable)):
             continue
         rating = guard.rating_a if guard.device else None

@@ -30,16 +30,17 @@ OC2 = Rule(
     "OC-2",
     "A device is not larger than the cables behind it allow",
     "Rating of every device against the allowable current of every cable it protects; the next "
-    "standard step is taken where no step is the ampacity itself.",
-    f"ABYC E-11, rating of overcurrent protection; {CONFIRM}",
-    (Figure("Next step up to", 100 * NEXT_STEP_SHARE, "% of the ampacity"),),
+    "standard step is taken where no step is the ampacity itself. A larger one is a caution up to "
+    "150 %, above it a fault; a motor has the device that its maker asks for.",
+    f"ABYC E-11, rating of overcurrent protection; makers' manuals of motors; {CONFIRM}",
+    (Figure("At most", 100 * NEXT_STEP_SHARE, "% of the ampacity"),),
 )
 OC3 = Rule(
     "OC-3",
     "A device carries its real current with a margin",
     "What passes every device for hours against 80 % of its rating, and for minutes against all "
     "of it.",
-    f"ABYC E-11; makers' data; {CONFIRM}",
+    f"Makers' data of fuses and breakers: 80 % of the rating for long; {CONFIRM}",
     (Figure("For hours", 100 * CONTINUOUS_SHARE, "% of the rating"),),
 )
 OC6 = Rule(
@@ -76,15 +77,23 @@ def against_cables(context: Context) -> Iterator[Finding]:
             continue
         most, cable, allowed = min(weak, key=lambda w: w[0])
         name = context.design.cable_name(cable)
+        within = one.rating_a <= NEXT_STEP_SHARE * allowed.amps + 1e-9
+        own_a = _own_device_a(context, one)
+        if within and own_a is not None and one.rating_a <= own_a:
+            continue
+        share = one.rating_a / allowed.amps if allowed.amps else float("inf")
         yield device_finding(
             OC2,
             one,
-            "fault",
+            "caution" if within else "fault",
             f"{one.name}, {one.rating_a:g} A, is too large for {name}",
             (
                 *allowed.working,
                 f"{name}: allowed {allowed.amps:.0f} A; largest device {most:.0f} A; {one.name} "
-                f"has {one.rating_a:g} A.",
+                f"has {one.rating_a:g} A = {share:.0%}.",
+                "Within 150 %, but the next step above the ampacity would be smaller."
+                if within
+                else f"More than {NEXT_STEP_SHARE:.0%} of the ampacity.",
             ),
             figures=(Figure("Rating", one.rating_a, "A"), Figure("Allowed", most, "A")),
             limit=f"{most:.0f} A",
@@ -92,6 +101,18 @@ def against_cables(context: Context) -> Iterator[Finding]:
             repair="A smaller device where the current allows it, else a thicker cable.",
             change=rate(context.design, one, context.stock, context.standard),
         )
+
+
+def _own_device_a(context: Context, one: Protector) -> float | None:
+    """The device [A] that the maker of the one thing behind a device asks for."""
+    at = guarding(context.design).at_post.values()
+    fed = [
+        g
+        for g in context.design.of_type(LoadGroup)
+        if any(a.get(f"{g.id}.pos", (None, 0.0))[0] == one.id for a in at)
+    ]
+    items = [item for group in fed for item in group.items]
+    return items[0].fuse_a if len(items) == 1 else None
 
 
 def against_current(context: Context) -> Iterator[Finding]:

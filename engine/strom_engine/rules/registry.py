@@ -26,6 +26,7 @@ from strom_engine.rules import (
     switchgear,
     switching,
     terminals,
+    voltages,
 )
 from strom_engine.rules.context import Context
 from strom_engine.rules.finding import Finding, Rule
@@ -42,6 +43,7 @@ RULES: tuple[tuple[Rule, Check], ...] = (
     *charging.RULES,
     *joining.RULES,
     *chatter.RULES,
+    *voltages.RULES,
     *regulation.RULES,
     *isolators.RULES,
     *relays.RULES,

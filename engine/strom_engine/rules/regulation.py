@@ -1,20 +1,20 @@
-"""Rules about set voltages, limits and the belt: CH-9, CH-10, CH-11, CH-17."""
+"""Rules about limits, output cables and the belt: CH-9, CH-11, CH-17."""
 
 from __future__ import annotations
 
 from collections.abc import Iterator
 
+from strom_engine.circuit.build import most_a
 from strom_engine.circuit.network import cable_resistance_ohm
-from strom_engine.design import Alternator, Bank, Cable, DcDc, Protection, Source
-from strom_engine.reference import ampacity_a, ampacity_table, chemistry
-from strom_engine.rules.context import Context, Situation
+from strom_engine.design import Alternator, Bank, Cable, Protection
+from strom_engine.reference import ampacity_a, ampacity_table
+from strom_engine.rules.context import Context, Situation, is_lithium
 from strom_engine.rules.finding import CONFIRM, Figure, Finding, Rule
 
 __all__ = ["RULES"]
 
 REST = frozenset[str]()
 CONTINUOUS_SHARE = 0.7  # small-frame machines give 50-70 % of the label for long (trade practice)
-HIGH_V, LOW_V = 0.3, 0.5  # per 12 V block, about what makers allow either way
 CHARGING_DROP = 0.03
 # Belt limits at 12 V [A], lower and upper end, as commonly published; half at 24 V.
 BELTS = {
@@ -33,12 +33,6 @@ CH9 = Rule(
     "Alternators with a path of metal to a lithium bank: probe, limit, and what happens when the "
     "bank's protection opens.",
     f"ABYC E-13 (lithium batteries), alternators; makers' manuals; {CONFIRM}",
-)
-CH10 = Rule(
-    "CH-10",
-    "Set voltages suit the chemistry",
-    "What every source is set to against the absorption voltage of the banks it reaches.",
-    f"Reference table battery_chemistry; makers' charging voltages decide; {CONFIRM}",
 )
 CH11 = Rule(
     "CH-11",
@@ -71,18 +65,11 @@ def _lithium_reached(context: Context, alternator: Alternator) -> list[Bank]:
         for moved in (REST, relays)
         for bank in context.reach(Situation(positions, moved), engine="on").charges[alternator.id]
     }
-    lithium = [b for b in context.banks if chemistry(b.chemistry).family == "lithium"]
-    return [b for b in lithium if b.id in reached]
-
-
-def _limit_a(alternator: Alternator) -> float:
-    """What it gives hot, as limited [A]."""
-    hot = alternator.rated_a * alternator.hot_share * (alternator.field_limit or 1.0)
-    return min(hot, alternator.belt_limit_a or hot)
+    return [b for b in context.banks if is_lithium(b) and b.id in reached]
 
 
 def _unlimited(context: Context, alternator: Alternator, bank: Bank) -> Iterator[Finding]:
-    limit_a, most = _limit_a(alternator), CONTINUOUS_SHARE * alternator.rated_a
+    limit_a, most = most_a(alternator), CONTINUOUS_SHARE * alternator.rated_a
     probe = alternator.temperature_probe
     limited = limit_a <= most + 0.5 and (alternator.belt_limit_a or alternator.field_limit)
     if limited and probe:
@@ -130,9 +117,9 @@ def _cut_by_protection(context: Context, alternator: Alternator, bank: Bank) -> 
             title=f"{guard.name} opens and leaves {alternator.name} without a bank",
             arithmetic=(
                 f"{guard.name} open, engine running: banks that {alternator.name} reaches: 0; "
-                f"{_limit_a(alternator):.0f} A have nowhere to go.",
+                f"{most_a(alternator):.0f} A have nowhere to go.",
             ),
-            figures=(Figure("Current cut off", _limit_a(alternator), "A"),),
+            figures=(Figure("Current cut off", most_a(alternator), "A"),),
             limit="1 bank or a surge clamp",
             source=CH9.source,
             why="Its voltage jumps within milliseconds and kills its diodes and the electronics.",
@@ -143,51 +130,6 @@ def _cut_by_protection(context: Context, alternator: Alternator, bank: Bank) -> 
             if unknown
             else None,
         )
-
-
-def set_voltages(context: Context) -> Iterator[Finding]:
-    """CH-10: every source and dc-dc charger against the banks it charges as drawn."""
-    situation = Situation(context.drawn, REST)
-    charges = context.reach(situation, engine="on").charges
-    pairs: list[tuple[Source | DcDc, str]] = [
-        (source, bank) for source in context.sources for bank in charges[source.id]
-    ]
-    net = context.network(situation)
-    for part in context.design.of_type(DcDc):
-        at = net.group(f"{part.id}.out")
-        pairs += [(part, b.id) for b in context.banks if net.group(f"{b.id}.pos") == at]
-    for charger, name in pairs:
-        bank = next(b for b in context.banks if b.id == name)
-        yield from _voltage_finding(charger, bank)
-
-
-def _voltage_finding(part: Source | DcDc, bank: Bank) -> Iterator[Finding]:
-    figures, blocks = chemistry(bank.chemistry), bank.nominal_v / 12
-    wanted = figures.absorption_v * blocks
-    over, under = part.set_v - wanted, wanted - part.set_v
-    lithium = figures.family == "lithium"
-    if over <= HIGH_V * blocks and under <= LOW_V * blocks:
-        return
-    high = over > HIGH_V * blocks
-    yield Finding(
-        rule=CH10.id,
-        severity="fault" if high else "caution",
-        title=f"{part.name} is set to {part.set_v:g} V, "
-        f"too {'high' if high else 'low'} for {bank.name}",
-        arithmetic=(
-            f"{figures.label}: absorption {wanted:.1f} V (typical); set {part.set_v:g} V: "
-            f"{abs(over):.2f} V {'above' if high else 'below'}; "
-            f"{HIGH_V * blocks:g} V above or {LOW_V * blocks:g} V below is let pass.",
-        ),
-        figures=(Figure("Set", part.set_v, "V"), Figure("Wanted", wanted, "V")),
-        limit=f"{wanted - LOW_V * blocks:.1f} to {wanted + HIGH_V * blocks:.1f} V",
-        source=CH10.source,
-        why=("Its protection opens on high voltage." if lithium else "It gasses and dries out.")
-        if high
-        else "It is never quite full, and dies of it.",
-        repair=f"Set {part.name} to {wanted:.1f} V, as the maker of {bank.name} says.",
-        parts=(part.id, bank.id),
-    )
 
 
 def output_cable(context: Context) -> Iterator[Finding]:
@@ -258,7 +200,7 @@ def belt(context: Context) -> Iterator[Finding]:
     """CH-17: the belt against what the machine gives, as limited."""
     for alternator in context.design.of_type(Alternator):
         scale = 12 / context.design.system_v
-        limit_a = _limit_a(alternator)
+        limit_a = most_a(alternator)
         if limit_a <= ANY_BELT_A * scale:
             continue
         if alternator.belt is None:
@@ -301,7 +243,6 @@ def _belt_finding(
 
 RULES = (
     (CH9, lithium_alternator),
-    (CH10, set_voltages),
     (CH11, output_cable),
     (CH17, belt),
 )

@@ -13,6 +13,7 @@ from strom_engine.design import (
     default_positions,
     source_outputs,
 )
+from strom_engine.design.state import control_switches
 from strom_engine.rules.context import Context, Situation
 from strom_engine.rules.finding import CONFIRM, Figure, Finding, Rule
 
@@ -30,7 +31,7 @@ CH4 = Rule(
 CH16 = Rule(
     "CH-16",
     "A relay has its negative wire",
-    "Whether the thin negative of every relay leads to a bank.",
+    "Whether the thin negative of every relay leads to a bank, through its own small switch too.",
     f"Makers' manuals of combining relays as commonly published; {CONFIRM}",
 )
 
@@ -115,11 +116,12 @@ def _against_negative(post_v: Mapping[str, float | None], relay: Relay, post: st
 def relay_negative(context: Context) -> Iterator[Finding]:
     """CH-16: a relay whose negative wire leads to no bank measures nothing and never closes."""
     for relay in context.design.of_type(Relay):
-        net = context.network(Situation(context.combinations[0], OPEN))
-        banks = [
-            b for b in context.banks if net.group(f"{b.id}.neg") == net.group(f"{relay.id}.neg")
-        ]
-        if not banks:
+        if _grounded(context, relay, context.drawn):
+            continue
+        control = dict.fromkeys(control_switches(context.design), "on")
+        if _grounded(context, relay, context.drawn | control):
+            yield _disabled(context, relay, sorted(control))
+        else:
             yield Finding(
                 rule=CH16.id,
                 severity="fault",
@@ -132,6 +134,27 @@ def relay_negative(context: Context) -> Iterator[Finding]:
                 repair="Lead its negative wire, with its own small fuse, to the common negative.",
                 parts=(relay.id,),
             )
+
+
+def _grounded(context: Context, relay: Relay, positions: dict[str, str]) -> bool:
+    net = context.network(Situation(positions, OPEN))
+    return any(net.group(f"{b.id}.neg") == net.group(f"{relay.id}.neg") for b in context.banks)
+
+
+def _disabled(context: Context, relay: Relay, control: list[str]) -> Finding:
+    off = [name for name in control if context.drawn[name] == "off"]
+    return Finding(
+        rule=CH16.id,
+        severity="caution",
+        title=f"{relay.name} is disabled: {context.names(off)} is off",
+        arithmetic=(f"Its negative leads through {context.names(off)}, drawn off.",),
+        figures=(Figure("Banks reached as drawn", 0.0, ""),),
+        limit="on, except for work on the banks",
+        source=CH16.source,
+        why="Without its reference it never closes, and the second bank is not charged.",
+        repair=f"Turn {context.names(off)} on when the work is done.",
+        parts=(relay.id, *off),
+    )
 
 
 RULES = (

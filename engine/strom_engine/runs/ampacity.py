@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
 from typing import Literal
 
@@ -9,10 +10,12 @@ from strom_engine.design import Cable, Design
 from strom_engine.reference import (
     DEVICES,
     ampacity_table,
+    area_mm2,
     base_ampacity_a,
     bundling_factor,
     engine_space_factor,
     load_table,
+    resistivity_ohm_mm2_per_m,
     size_in_table,
 )
 
@@ -20,7 +23,15 @@ __all__ = ["Allowed", "Standard", "allowed_current", "in_engine_space", "most_ra
 
 Standard = Literal["abyc", "iso"]
 NEXT_STEP_SHARE = 1.5  # the next standard rating above the ampacity may reach this much of it
-LEAST_IN_ENGINE_SPACE_C = 75
+# Insulation that an engine space allows [degC]: ABYC E-11 tables from 75, ISO 13297 from 70.
+LEAST_IN_ENGINE_SPACE_C: dict[Standard, int] = {"abyc": 75, "iso": 70}
+# A load that is brief runs for so long at a time: windlasses and thrusters are made for duties of
+# 3 to 5 minutes (makers' plates, S2 of IEC 60034-1); the longer end is taken.
+SHORT_S = 300.0
+AMBIENT_C = 30.0  # of the tables
+# Heat that a conductor with its insulation takes up: copper 3.45 J/(cm3 K), and about half as much
+# again in the insulation.
+HEAT_J_PER_MM2_M_K = 1.4 * 3.45
 # Standard ratings, whatever a workshop keeps of them: those of every generic type [A].
 STANDARD_STEPS_A = tuple(sorted({r for device in DEVICES for r in device.ratings_a}))
 
@@ -38,6 +49,12 @@ class Allowed:
     working: tuple[str, ...]
     source: str
     confidence: str
+    short_share: float = 1.0
+
+    @property
+    def short_a(self) -> float:
+        """Allowable current [A] of what flows for minutes at a time."""
+        return self.amps * self.short_share
 
 
 def in_engine_space(design: Design, cable: Cable) -> bool:
@@ -58,7 +75,7 @@ def allowed_current(cable: Cable, *, engine_space: bool, standard: Standard = "a
     size = size_in_table(cable.gauge, cable.area_mm2, standard)
     base = base_ampacity_a(size, cable.insulation_c)
     hot = engine_space_factor(size, cable.insulation_c) if engine_space else 1.0
-    together = bundling_factor(cable.bundled)
+    together = bundling_factor(cable.bundled, standard)
     amps = base * hot * together
     table = ampacity_table(size)
     read = f"{size}, insulation {cable.insulation_c} °C: {base:g} A"
@@ -78,12 +95,26 @@ def allowed_current(cable: Cable, *, engine_space: bool, standard: Standard = "a
         bundling_factor=together,
         working=tuple(working),
         source=table.citation,
+        short_share=_short_share(cable, base, size),
         confidence=_lower(
             [table.confidence]
             + ([load_table("ampacity_engine_space").confidence] if engine_space else [])
             + ([load_table("bundling").confidence] if together < 1 else [])
         ),
     )
+
+
+def _short_share(cable: Cable, base_a: float, size: str) -> float:
+    """How much more than its allowable current a cable stands for ``SHORT_S`` from cold [-].
+
+    It warms with a time constant: the heat that a metre takes up on the way to the temperature of
+    its insulation, over the heat that its allowable current makes there. The share is
+    ``1 / sqrt(1 - exp(-t / tau))`` (a body with one time constant).
+    """
+    area, rise_k = area_mm2(size), cable.insulation_c - AMBIENT_C
+    heat_w = base_a**2 * resistivity_ohm_mm2_per_m(float(cable.insulation_c)) / area
+    tau_s = HEAT_J_PER_MM2_M_K * area * rise_k / heat_w
+    return 1 / math.sqrt(1 - math.exp(-SHORT_S / tau_s))
 
 
 def _lower(confidences: list[str]) -> str:

@@ -11,7 +11,7 @@ from strom_engine.reference import base_ampacity_a, size_in_table
 from strom_engine.runs.drop import ohm_per_m
 from strom_engine.runs.paths import Path, paths
 from strom_engine.runs.rows import COPPER_KG_PER_M_MM2
-from strom_engine.runs.sizes import LEAST_MM2, cranks_a
+from strom_engine.runs.sizes import cranks_a, least_mm2
 from strom_engine.runs.stock import Stock, StockCable, default_stock
 from strom_engine.survey import Survey
 
@@ -132,7 +132,7 @@ def _way(design: Design, stock: Stock, path: Path, one_way_m: float, *, remote: 
 
 def _carries(size: StockCable, path: Path) -> bool:
     """Whether a new cable of a size carries a path's current, and is no thinner than allowed."""
-    if size.area_mm2 < LEAST_MM2:
+    if size.area_mm2 < least_mm2("abyc", sheathed=False):
         return False
     if path.kind == "cranking":
         return cranks_a(size.area_mm2) >= path.current_a

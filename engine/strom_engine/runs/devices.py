@@ -5,14 +5,14 @@ from __future__ import annotations
 from dataclasses import dataclass
 from functools import lru_cache
 
-from strom_engine.design import Breaker, Design, Fuse, FuseBlock
+from strom_engine.design import Breaker, Design, FittedGenerator, Fuse, FuseBlock, Staged
 from strom_engine.reference import DeviceType, device_type
 from strom_engine.runs.currents import device_currents
 from strom_engine.runs.faults import fault_currents
 
 __all__ = ["Protector", "highest_v", "protectors"]
 
-CHARGING_SHARE = 1.25  # a system is charged and equalised at up to this much of its voltage
+UNKNOWN_SHARE = 1.25  # with no source drawn: charged and equalised at up to this much of nominal
 
 
 @dataclass(frozen=True)
@@ -40,8 +40,11 @@ class Protector:
 
 
 def highest_v(design: Design) -> float:
-    """The highest voltage that a device meets [V]."""
-    return design.system_v * CHARGING_SHARE
+    """The highest voltage that a device meets [V]: what the sources are set to, equalising too."""
+    charging = [p for p in design.components if isinstance(p, Staged | FittedGenerator)]
+    names = ("set_v", "bulk_v", "equalise_v", "out2_set_v", "out3_set_v")
+    told = [volts for p in charging for n in names if (volts := getattr(p, n, None)) is not None]
+    return max(told, default=design.system_v * UNKNOWN_SHARE)
 
 
 @lru_cache(maxsize=32)

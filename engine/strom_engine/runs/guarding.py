@@ -8,8 +8,9 @@ from dataclasses import dataclass
 from functools import lru_cache
 from typing import Literal
 
-from strom_engine.design import Bank, Breaker, Cable, Design, Fuse
+from strom_engine.design import Alternator, Bank, Breaker, Cable, Design, Fuse
 from strom_engine.design.sides import metal_joins
+from strom_engine.runs.ampacity import Standard
 from strom_engine.runs.wiring import Link, part_of, wiring
 
 __all__ = [
@@ -26,6 +27,7 @@ __all__ = [
 # Distances from a source within which a device must stand (ABYC E-11; confirm in the edition in
 # force): 7 in; 72 in from a battery and 40 in from another source where sheathed throughout.
 AT_SOURCE_M, SHEATHED_BATTERY_M, SHEATHED_OTHER_M = 0.175, 1.83, 1.02
+AT_SOURCE_ISO_M = 0.2  # ISO 13297, location of overcurrent protection
 
 
 @dataclass(frozen=True)
@@ -64,6 +66,14 @@ class Root:
     limit_m: float
     sheathed_m: float
     sheathed: bool
+
+    def limit_of(self, standard: Standard) -> float:
+        """What a standard allows [m]: ISO 200 mm where ABYC allows 7 in, and no less elsewhere."""
+        return max(self.limit_m, AT_SOURCE_ISO_M) if standard == "iso" else self.limit_m
+
+    def far(self, standard: Standard) -> bool:
+        """Whether the device is missing, or stands farther off than a standard allows."""
+        return self.device_m is None or self.device_m > self.limit_of(standard) + 1e-9
 
 
 @dataclass(frozen=True)
@@ -165,7 +175,7 @@ class _Walk:
         return self._along(at, link, cable)
 
     def _along(self, at: _At, link: Link, cable: Cable) -> _At | None:
-        exempt = cable.id in self.exempt and at.device is None
+        exempt = at.device is None and (cable.id in self.exempt or self._limits_itself(at, link))
         root = at.root
         if at.device is None and not exempt and root is None:
             root = cable.id
@@ -192,6 +202,24 @@ class _Walk:
             return _at(link.to, None, 0.0, 0.0, None, "other")
         metres = at.metres_m + cable.length_m if at.device is None else at.metres_m
         return _at(link.to, at.device, at.rating_a, metres, root, at.origin)
+
+    def _limits_itself(self, at: _At, link: Link) -> bool:
+        """Whether a cable is the short sheathed lead of an alternator that limits itself.
+
+        With its regulator inside, landed elsewhere than on a battery, sheathed throughout and
+        within 40 in, it needs no device (ABYC E-11, exceptions; confirm in the edition in force).
+        """
+        cable, part = (
+            self.design.cables_by_id[link.cable or ""],
+            self.design.by_id[part_of(link.to)],
+        )
+        return (
+            isinstance(part, Alternator)
+            and part.sensing == "machine"
+            and at.origin == "other"
+            and cable.sheathed
+            and cable.length_m <= SHEATHED_OTHER_M
+        )
 
     def _tapped(self, at: _At, link: Link, cable: Cable) -> tuple[str | None, float]:
         """The device that counts for a cable: the one before it, or the one close behind it.

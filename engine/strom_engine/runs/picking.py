@@ -39,10 +39,11 @@ __all__ = [
     "wanted_rating_a",
 ]
 
-CONTINUOUS_SHARE = 0.8  # of its rating a device carries for long (ABYC E-11)
+CONTINUOUS_SHARE = 0.8  # of its rating a device carries for long (makers' data of fuses)
 CRANK_MULTIPLE = 1.6  # a slow fuse holds this for a long crank; table opening_time
 LITHIUM_INTERRUPT_A = 20000.0  # class T or equal (ABYC E-13)
 NOMINAL_TO_RESTING = 14 / 12  # devices are listed at 14 and 28 V for 12 and 24 V systems
+COSTLIEST = "class_t"  # taken only where no other type breaks the fault
 FORKS = ("bus_bar", "selector", "dual_switch")
 MARGIN = 1.05  # currents rise a little when cables are made thicker
 
@@ -87,7 +88,7 @@ def pick_device(
     """
     fault_a = max(breaks_a, _must_break_a(design, post))
     volts = design.system_v * NOMINAL_TO_RESTING
-    picks: list[tuple[bool, float, int, DevicePick]] = []
+    picks: list[tuple[bool, bool, float, int, DevicePick]] = []
     for n, kept in enumerate(stock.devices):
         kind = device_named(kept.device)
         if kind.max_v < highest_v(design) or (fuses_only and kind.sort != "fuse"):
@@ -97,8 +98,9 @@ def pick_device(
             short = (kind.interrupts_a(volts) or 0.0) < fault_a
             if short and able:
                 continue
-            picks.append((short, rating, n, DevicePick(kept.device, rating)))
-    return min(picks, key=lambda p: p[:3])[3] if picks else None
+            dear = kept.device == COSTLIEST
+            picks.append((short, dear, rating, n, DevicePick(kept.device, rating)))
+    return min(picks, key=lambda p: p[:4])[4] if picks else None
 
 
 def _must_break_a(design: Design, post: str) -> float:

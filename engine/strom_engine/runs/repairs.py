@@ -90,7 +90,7 @@ def rate(
     thin = [c for c in guarded if _bears_a(design, c, standard) < pick.rating_a]
     sizes = [
         by_ampacity(
-            design, c, Wanted(design_currents(design)[c.id].amps, pick.rating_a, standard), stock
+            design, c, Wanted(design_currents(design)[c.id], pick.rating_a, standard), stock
         )
         for c in thin
     ]
@@ -181,8 +181,8 @@ def resize(design: Design, cable: Cable, stock: Stock, standard: Standard) -> Se
             else getattr(holder, "rating_a", None)
         )
     one = design_currents(design)[cable.id]
-    size = by_ampacity(design, cable, Wanted(one.amps, rating, standard, one.brief_a), stock)
-    size = size or by_ampacity(design, cable, Wanted(one.amps, None, standard, one.brief_a), stock)
+    size = by_ampacity(design, cable, Wanted(one, rating, standard), stock)
+    size = size or by_ampacity(design, cable, Wanted(one, None, standard), stock)
     if size is None or as_stocked(cable, size) == cable:
         return None
     return set_sizes({cable.id: size})

@@ -74,7 +74,7 @@ class Round:
             if cable.locked:
                 self.left.append(
                     f"{self.design.cable_name(cable)} stays as it is: no device within "
-                    f"{root.limit_m:g} m of its source."
+                    f"{root.limit_of(self.standard):g} m of its source."
                 )
                 continue
             nearer = self._moved_nearer(root, cable)
@@ -123,8 +123,7 @@ class Round:
     def _open_roots(self) -> list[Root]:
         found: dict[str, Root] = {}
         for root in guarding(self.design).roots:
-            wrong = root.device_m is None or root.device_m > root.limit_m + 1e-9
-            if wrong and root.cable in self.cables:
+            if root.far(self.standard) and root.cable in self.cables:
                 found.setdefault(root.cable, root)
         return list(found.values())
 
@@ -245,7 +244,7 @@ class Round:
         device_a = None
         if guard is not None and cable.purpose == "power":
             device_a = self.ratings.get(guard, protectors(self.design)[guard].rating_a)
-        wanted = Wanted(current, device_a, self.standard, one.brief_a)
+        wanted = Wanted(one, device_a, self.standard)
         if self.only_weak and fits_current(self.design, cable, wanted):
             return _as_it_is(cable)
         found = by_ampacity(self.design, cable, wanted, self.stock)
@@ -267,7 +266,7 @@ class Round:
     def _raise(self, chosen: dict[str, StockCable], name: str, area_mm2: float) -> None:
         cable = self.design.cables_by_id[name]
         one = design_currents(self.design)[name]
-        wanted = Wanted(one.amps, None, self.standard, one.brief_a)
+        wanted = Wanted(one, None, self.standard)
         for size in self.stock.by_area:
             if size.area_mm2 >= 0.999 * area_mm2 and fits_current(
                 self.design, as_stocked(cable, size), wanted

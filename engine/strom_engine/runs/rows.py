@@ -20,8 +20,9 @@ from strom_engine.runs.devices import Protector, protectors
 from strom_engine.runs.drop import circular_mils_for_drop, ohm_per_m
 from strom_engine.runs.guarding import Cover, cover
 from strom_engine.runs.legs import Leg, legs
+from strom_engine.runs.negatives import negative_too_thin
 from strom_engine.runs.paths import Path, paths_over
-from strom_engine.runs.sizes import Wanted, by_ampacity, by_drop, cranks_a
+from strom_engine.runs.sizes import Wanted, by_ampacity, by_drop, cranks_a, overloads
 from strom_engine.runs.stock import Stock, default_stock
 from strom_engine.runs.strains import low_strains
 from strom_engine.runs.wiring import part_of, wiring
@@ -153,11 +154,13 @@ def _row(design: Design, leg: Leg, number: int, standard: Standard, stock: Stock
     guard = cover(design, leg.out.id) if leg.out else None
     device = protectors(design).get(guard.device) if guard and guard.device else None
     brief_a = max(design_currents(design)[c.id].brief_a for c in leg.cables)
-    wanted = Wanted(current.amps, device.rating_a if device else None, standard, brief_a)
+    wanted = Wanted(current, device.rating_a if device else None, standard)
     sized = [by_ampacity(design, c, wanted, stock) for c in leg.cables]
     ampacity = max((s for s in sized if s), key=lambda s: s.area_mm2, default=None)
     dropped = by_drop(design, leg.cables, stock) if over else None
-    wrong = tuple(_wrong(current, least, path, guard, leg))
+    wrong = tuple(_wrong(current, least, path, guard, leg, standard))
+    if negative_too_thin(design, leg, standard):
+        wrong += ("its negative is thinner than its positive, and too thin",)
     rows = tuple(
         _leg_row(design, c, side, number, allowed[c.id], current, stock) for side, c in sides
     )
@@ -241,10 +244,15 @@ def _wrong(
     path: Path | None,
     guard: Cover | None,
     leg: Leg,
+    standard: Standard,
 ) -> list[str]:
     found = []
-    if current.amps > allowed.amps:
-        found.append(f"{current.amps:.0f} A flow, {allowed.amps:.0f} A are allowed")
+    if current.lasting_a > allowed.amps:
+        found.append(f"{current.lasting_a:.0f} A flow, {allowed.amps:.0f} A are allowed")
+    elif overloads(current, allowed):
+        found.append(
+            f"{current.amps:.0f} A flow for minutes, {allowed.short_a:.0f} A are allowed so long"
+        )
     thin = min(cranks_a(c.area_mm2) for c in leg.cables)
     if current.brief_a > thin:
         found.append(f"{current.brief_a:.0f} A flow while cranking, it stands {thin:.0f} A")
@@ -255,13 +263,12 @@ def _wrong(
         found.append(f"{path.name} loses {lost}")
     if guard and guard.state == "none":
         found.append("no device protects it from a bank")
-    if guard and guard.state == "far" and guard.root and guard.device_m:
+    root = guard.root if guard and guard.state == "far" else None
+    if guard and guard.device_m and root and root.far(standard):
         found.append(
-            f"its device is {guard.device_m:.2f} m from the source, {guard.root.limit_m:g} m are "
-            "allowed"
+            f"its device is {guard.device_m:.2f} m from the source, "
+            f"{root.limit_of(standard):g} m are allowed"
         )
-    if leg.out and leg.back and leg.back.area_mm2 < 0.99 * leg.out.area_mm2:
-        found.append("its negative is thinner than its positive")
     return found
 
 

@@ -10,11 +10,13 @@ from strom_engine.design import Cable, Design
 from strom_engine.reference import area_mm2
 from strom_engine.runs.ampacity import (
     LEAST_IN_ENGINE_SPACE_C,
+    Allowed,
     Standard,
     allowed_current,
     in_engine_space,
     most_rating_a,
 )
+from strom_engine.runs.currents import DesignCurrent
 from strom_engine.runs.drop import ohm_per_m
 from strom_engine.runs.paths import Path, paths_over
 from strom_engine.runs.stock import Stock, StockCable
@@ -28,24 +30,24 @@ __all__ = [
     "by_drop",
     "cranks_a",
     "fits_current",
+    "least_mm2",
+    "overloads",
 ]
 
-LEAST_MM2 = 1.3  # 16 AWG, as thin as a conductor may be (ABYC E-11)
+# As thin as a conductor may be, alone and in a sheath with others [mm2]: 16 and 18 AWG (ABYC
+# E-11), 1 and 0.75 mm2 (ISO 13297).
+LEAST_MM2: dict[Standard, tuple[float, float]] = {"abyc": (1.3, 0.8), "iso": (1.0, 0.75)}
 SPARE_V = 1e-6
 ADIABATIC_K, LONGEST_CRANK_S = 115.0, 30.0
 
 
 @dataclass(frozen=True)
 class Wanted:
-    """What a cable must stand: a lasting current [A], and a device of so many amps at least.
+    """What a cable must stand: its current, and a device of so many amps at least."""
 
-    ``brief_a`` flows for as long as an engine is cranked.
-    """
-
-    current_a: float
+    current: DesignCurrent
     device_a: float | None
     standard: Standard
-    brief_a: float = 0.0
 
 
 def cranks_a(area_mm2: float) -> float:
@@ -70,16 +72,27 @@ def as_stocked(cable: Cable, stocked: StockCable) -> Cable:
 def fits_current(design: Design, cable: Cable, wanted: Wanted) -> bool:
     """Whether a cable carries its current for long, and is protected by the device on it."""
     hot = in_engine_space(design, cable)
-    if area_mm2(cable.gauge) < LEAST_MM2 and not cable.sheathed:
+    if area_mm2(cable.gauge) < least_mm2(wanted.standard, sheathed=cable.sheathed):
         return False
-    if cranks_a(cable.area_mm2) < wanted.brief_a:
+    if cranks_a(cable.area_mm2) < wanted.current.brief_a:
         return False
-    if hot and cable.insulation_c < LEAST_IN_ENGINE_SPACE_C:
+    if hot and cable.insulation_c < LEAST_IN_ENGINE_SPACE_C[wanted.standard]:
         return False
-    allowed = allowed_current(cable, engine_space=hot, standard=wanted.standard).amps
-    if allowed < wanted.current_a:
+    allowed = allowed_current(cable, engine_space=hot, standard=wanted.standard)
+    if overloads(wanted.current, allowed):
         return False
-    return wanted.device_a is None or wanted.device_a <= most_rating_a(allowed) + 1e-9
+    return wanted.device_a is None or wanted.device_a <= most_rating_a(allowed.amps) + 1e-9
+
+
+def overloads(current: DesignCurrent, allowed: Allowed) -> bool:
+    """Whether a current is more than a cable may carry, for hours or for minutes at a time."""
+    return current.lasting_a > allowed.amps + 1e-9 or current.amps > allowed.short_a + 1e-9
+
+
+def least_mm2(standard: Standard, *, sheathed: bool) -> float:
+    """The least copper area [mm2] of a conductor, by the standard and whether it is sheathed."""
+    alone, together = LEAST_MM2[standard]
+    return together if sheathed else alone
 
 
 def by_ampacity(design: Design, cable: Cable, wanted: Wanted, stock: Stock) -> StockCable | None:

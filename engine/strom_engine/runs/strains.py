@@ -10,7 +10,6 @@ from strom_engine.circuit import operating_point
 from strom_engine.circuit.results import OperatingPoint
 from strom_engine.design import (
     Bank,
-    Breaker,
     Design,
     FittedInverter,
     LoadGroup,
@@ -20,7 +19,7 @@ from strom_engine.design import (
     default_positions,
     switch_positions,
 )
-from strom_engine.design.state import Switch, switches
+from strom_engine.design.state import Switch, battery_switches
 from strom_engine.reference import chemistry
 from strom_engine.sizing import start_positions
 
@@ -54,7 +53,7 @@ class Strain:
 
 def turned_switches(design: Design) -> tuple[Switch, ...]:
     """Switches that people turn; breakers and inverters stay as they stand."""
-    return tuple(s for s in switches(design) if not isinstance(s, Breaker | FittedInverter))
+    return battery_switches(design)
 
 
 def joined_positions(design: Design) -> dict[str, str]:

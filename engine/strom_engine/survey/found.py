@@ -4,12 +4,22 @@ from __future__ import annotations
 
 from typing import Any, Literal, get_args
 
-from strom_engine.design import AddPart, Alternator, Bank, BusBar, Design
+from strom_engine.design import (
+    AddPart,
+    Alternator,
+    Bank,
+    BusBar,
+    DcDc,
+    Design,
+    FittedGenerator,
+    Solar,
+)
 from strom_engine.design.changes import change_from
 from strom_engine.design.edits import free_id
 from strom_engine.design.usual import usual_part
 from strom_engine.design.validation import suggest
 from strom_engine.errors import ChangeError, Problem
+from strom_engine.reference import BLOCK_V, chemistry
 
 __all__ = ["FOUND_KINDS", "FoundKind", "found_part"]
 
@@ -52,6 +62,15 @@ GAUGE = {
 }
 
 
+def _usual_stages(bank: Bank) -> dict[str, float]:
+    """Absorption and float [V] as usual for a bank's chemistry; source: battery_chemistry."""
+    figures, blocks = chemistry(bank.chemistry), bank.nominal_v / BLOCK_V
+    return {
+        "set_v": round(figures.absorption_v * blocks, 2),
+        "float_v": round(figures.float_v * blocks, 2),
+    }
+
+
 def found_part(
     design: Design, kind: FoundKind, name: str, place: str | None, bank: str | None
 ) -> AddPart:
@@ -74,6 +93,8 @@ def found_part(
         raise ChangeError(text, (Problem("bank", text),))
     part_id = free_id(kind, design.by_id)
     part = usual_part(KIND_OF.get(kind, kind), part_id, name, design.system_v, place)
+    if bank is not None and isinstance(part, Solar | FittedGenerator | DcDc):
+        part = part.model_copy(update=_usual_stages(banks[bank]))
     change = change_from(
         {
             "type": "add_part",

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Annotated, Literal
 
-from pydantic import Field
+from pydantic import Field, model_validator
 
 from strom_engine.design.fields import (
     Amps,
@@ -35,15 +35,26 @@ class Starter(Part):
     """The starter motor, a resistance for as long as it cranks.
 
     ``cranking_a`` is what it takes with the engine warm; ``min_v`` [V] the volts at it down to
-    which the engine's maker says that it starts.
+    which the engine's maker says that it starts. ``peak_a`` is what it takes for the first instant
+    and ``free_a`` what it takes running free, where its data sheet says.
     """
 
     kind: Literal["starter"] = "starter"
     power_kw: Kilowatts | None = None
     cranking_a: Amps
+    peak_a: Amps | None = None
+    free_a: Amps | None = None
     engine: Literal["first", "second"] = "first"
     nominal_v: Literal[12, 24, 48] | None = None
     min_v: Volts | None = None
+
+    @model_validator(mode="after")
+    def _amps(self) -> Starter:
+        if self.peak_a is not None and self.peak_a < self.cranking_a:
+            raise ValueError("peak_a must not be below cranking_a")
+        if self.free_a is not None and self.free_a > self.cranking_a:
+            raise ValueError("free_a must not be above cranking_a")
+        return self
 
     def posts(self) -> dict[str, Polarity]:
         return dict(PAIR)
@@ -56,6 +67,7 @@ class LoadItem(Frozen):
     """One thing that draws: constant power, constant current or a resistance.
 
     A ``brief`` one runs for minutes a day: it is not among what runs when a profile is put on.
+    ``start_a`` is what it takes for seconds as it starts, as motors do.
     ``fuse_a`` is the fuse that its maker asks for, ``drop`` how much its circuit may lose: 3 %
     where it must not sag, or 10 %; None as its name proposes.
     """
@@ -65,6 +77,7 @@ class LoadItem(Frozen):
     draw_a: TrickleAmps
     law: Literal["power", "current", "resistance"] = "power"
     min_v: Volts | None = None
+    start_a: Amps | None = None
     fuse_a: Amps | None = None
     drop: DropClass | None = None
     always_on: bool = False
@@ -107,6 +120,7 @@ class FittedInverter(Staged):
     rated_w: Watts
     idle_w: Annotated[float, Field(ge=0, le=500, allow_inf_nan=False)] = 10.0
     cut_out_v: Volts = 10.5
+    return_v: Volts | None = None
     charger_a: Amps | None = None
     set_v: Volts = 14.4
     float_v: Volts = 13.5

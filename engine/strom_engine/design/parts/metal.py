@@ -6,7 +6,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field, field_validator
 
-from strom_engine.design.fields import Amps, Millivolts, Polarity
+from strom_engine.design.fields import Amps, Millivolts, Polarity, TrickleAmps
 from strom_engine.design.parts.base import THROUGH, Part
 
 __all__ = [
@@ -75,11 +75,15 @@ class Fuse(Part):
 
 
 class Shunt(Part):
-    """The measuring resistor of a battery monitor, in a negative."""
+    """The measuring resistor of a battery monitor, in a negative.
+
+    ``idle_a`` is what the monitor draws, as usual unless told.
+    """
 
     kind: Literal["shunt"] = "shunt"
     rating_a: Amps = 500.0
     rating_mv: Millivolts = 50.0
+    idle_a: TrickleAmps | None = None
 
     def posts(self) -> dict[str, Polarity]:
         return {"bank": "neg", "system": "neg"}

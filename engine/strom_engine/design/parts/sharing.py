@@ -6,7 +6,16 @@ from typing import Annotated, Literal
 
 from pydantic import Field, model_validator
 
-from strom_engine.design.fields import Amps, Identifier, Polarity, Seconds, Temperature, Volts
+from strom_engine.design.fields import (
+    Amps,
+    DropVolts,
+    Identifier,
+    Polarity,
+    Seconds,
+    Temperature,
+    TrickleAmps,
+    Volts,
+)
 from strom_engine.design.parts.base import THROUGH, Part
 from strom_engine.design.parts.sources import Staged
 
@@ -25,6 +34,12 @@ class Relay(Part):
     With ``start_isolation`` it stays open while an engine cranks; with ``ignition`` it is dead,
     and draws nothing, while the engine is stopped. ``lamp`` is a remote lamp that shows it closed.
     ``negative_fuse_a`` is the small fuse in its thin negative, its reference.
+
+    Many have a second pair of thresholds: it also closes at ``cut_in_high_v`` held for
+    ``cut_in_high_s``, and opens below ``cut_out_low_v`` held for ``cut_out_low_s``. Where somebody
+    has taken the time from the end of charging until it opened, that is ``opens_after_s`` and
+    stands in place of its cut-out. ``rating_a`` is for long, ``peak_a`` for seconds. ``idle_a`` is
+    what it draws open and ``closed_a`` closed, as usual unless told.
     """
 
     kind: Literal["relay"] = "relay"
@@ -35,7 +50,15 @@ class Relay(Part):
     cut_out_s: Seconds
     lock_low_v: Volts = 9.6
     lock_high_v: Volts = 16.0
+    cut_in_high_v: Volts | None = None
+    cut_in_high_s: Seconds | None = None
+    cut_out_low_v: Volts | None = None
+    cut_out_low_s: Seconds | None = None
+    opens_after_s: Annotated[float, Field(ge=1, le=200_000, allow_inf_nan=False)] | None = None
     rating_a: Amps = 140.0
+    peak_a: Amps | None = None
+    idle_a: TrickleAmps | None = None
+    closed_a: TrickleAmps | None = None
     start_isolation: bool = False
     ignition: bool = False
     lamp: bool = False
@@ -45,6 +68,14 @@ class Relay(Part):
     def _thresholds(self) -> Relay:
         if not self.lock_low_v < self.cut_out_v < self.cut_in_v < self.lock_high_v:
             raise ValueError("thresholds must rise: lock_low_v, cut_out_v, cut_in_v, lock_high_v")
+        if (self.cut_in_high_v is None) != (self.cut_in_high_s is None):
+            raise ValueError("cut_in_high_v and cut_in_high_s go together")
+        if (self.cut_out_low_v is None) != (self.cut_out_low_s is None):
+            raise ValueError("cut_out_low_v and cut_out_low_s go together")
+        if self.cut_in_high_v is not None and self.cut_in_high_v <= self.cut_in_v:
+            raise ValueError("cut_in_high_v must be above cut_in_v")
+        if self.cut_out_low_v is not None and self.cut_out_low_v >= self.cut_out_v:
+            raise ValueError("cut_out_low_v must be below cut_out_v")
         return self
 
     def posts(self) -> dict[str, Polarity]:
@@ -55,7 +86,7 @@ class Isolator(Part):
     """An isolator: current passes from each input to each output, and never back.
 
     Through ``excite``, fed from the ignition, an alternator in front of it gets the voltage it
-    needs to start.
+    needs to start. ``drop_v`` is its drop at its rated current, as usual of its sort unless told.
     """
 
     kind: Literal["isolator"] = "isolator"
@@ -63,6 +94,7 @@ class Isolator(Part):
     inputs: Annotated[int, Field(ge=1, le=2)] = 1
     outputs: Annotated[int, Field(ge=2, le=3)] = 2
     rating_a: Amps = 120.0
+    drop_v: DropVolts | None = None
     excitation_post: bool = False
 
     def posts(self) -> dict[str, Polarity]:
@@ -80,6 +112,9 @@ class DcDc(Staged):
 
     It starts when its input has ``start_v`` and stops below ``stop_v``; with ``ignition`` it
     runs only while the engine does. Both sides share one negative unless it is ``isolated``.
+    ``input_limit_a`` is the most that it takes, counted at ``stop_v`` where it takes most;
+    ``delay_s`` for how long its input must be so before it starts or stops, ``idle_a`` what it
+    draws while it rests: as usual unless told.
     """
 
     kind: Literal["dcdc"] = "dcdc"
@@ -87,8 +122,11 @@ class DcDc(Staged):
     efficiency: Annotated[float, Field(gt=0.5, le=1, allow_inf_nan=False)] = 0.9
     start_v: Volts = 13.3
     stop_v: Volts = 12.8
+    input_limit_a: Amps | None = None
+    delay_s: Seconds | None = None
     ignition: bool = False
     isolated: bool = False
+    idle_a: TrickleAmps | None = None
 
     @model_validator(mode="after")
     def _thresholds(self) -> DcDc:
@@ -101,6 +139,13 @@ class DcDc(Staged):
         return ends | {"out_neg": "neg"} if self.isolated else ends
 
     @property
+    def output_limit_a(self) -> float:
+        """Most that it gives [A], by its own limit and by that of its input."""
+        if self.input_limit_a is None:
+            return self.limit_a
+        return min(self.limit_a, self.input_limit_a * self.efficiency * self.stop_v / self.set_v)
+
+    @property
     def out_neg(self) -> str:
         """The negative post of its output."""
         return "out_neg" if self.isolated else "neg"
@@ -109,13 +154,16 @@ class DcDc(Staged):
 class OneWayCombiner(Part):
     """Passes a limited current from one bank to another while the first one is being charged.
 
-    Current never comes back, and no voltage is changed.
+    Current never comes back, and no voltage is changed. ``delay_s`` and ``idle_a`` as of a dc-dc
+    charger.
     """
 
     kind: Literal["one_way"] = "one_way"
     limit_a: Amps = 15.0
     start_v: Volts = 13.2
     stop_v: Volts = 12.9
+    delay_s: Seconds | None = None
+    idle_a: TrickleAmps | None = None
 
     @model_validator(mode="after")
     def _thresholds(self) -> OneWayCombiner:
@@ -128,7 +176,10 @@ class OneWayCombiner(Part):
 
 
 class Protection(Part):
-    """The disconnect of a lithium bank: opens when the bank ``guards`` is beyond its limits."""
+    """The disconnect of a lithium bank: opens when the bank ``guards`` is beyond its limits.
+
+    ``idle_a`` is what it draws from that bank, as usual unless told.
+    """
 
     kind: Literal["protection"] = "protection"
     guards: Identifier
@@ -138,6 +189,7 @@ class Protection(Part):
     charge_limit_a: Amps | None = None
     discharge_limit_a: Amps | None = None
     no_charge_below_c: Temperature = 0.0
+    idle_a: TrickleAmps | None = None
 
     @model_validator(mode="after")
     def _window(self) -> Protection:

@@ -6,7 +6,19 @@ from typing import Annotated, Literal
 
 from pydantic import Field, model_validator
 
-from strom_engine.design.fields import Amps, Frozen, Hours, Polarity, Rpm, Volts, Watts
+from strom_engine.design.fields import (
+    Amps,
+    Frozen,
+    Hours,
+    Identifier,
+    MillivoltsPerKelvin,
+    Polarity,
+    Rpm,
+    Seconds,
+    TrickleAmps,
+    Volts,
+    Watts,
+)
 from strom_engine.design.parts.base import PAIR, Part
 
 __all__ = [
@@ -28,14 +40,22 @@ class Staged(Part):
     Without ``float_v`` it holds its set voltage for ever. Absorption ends after ``absorption_h``
     counted on what it senses, when its own current has fallen to ``tail_a``, or when both are so;
     below ``rebulk_v`` for a minute it begins anew, half a volt under float (of 12 V) unless told.
+    Bulk ends at ``bulk_v``, the set voltage unless told, and not before ``bulk_least_h``.
+    ``temperature_sensor`` is the bank on which its sensor sits, ``tempco_mv_per_k`` by how much it
+    then moves its voltages from what they are at 25 degC; ``equalise_v`` what it may equalise at.
     """
 
     set_v: Volts
     float_v: Volts | None = None
+    bulk_v: Volts | None = None
+    bulk_least_h: Hours | None = None
     absorption_until: Literal["time", "tail", "both"] = "time"
     absorption_h: Hours = 2.0
     tail_a: Amps | None = None
     rebulk_v: Volts | None = None
+    equalise_v: Volts | None = None
+    temperature_sensor: Identifier | None = None
+    tempco_mv_per_k: MillivoltsPerKelvin | None = None
 
     @model_validator(mode="after")
     def _stages(self) -> Staged:
@@ -49,7 +69,7 @@ class Alternator(Staged):
 
     ``belt_limit_a`` and ``field_limit`` (share of its hot output) are what an external regulator
     is set to give at most. One whose excitation comes from its ``output`` starts only with a
-    bank's voltage there.
+    bank's voltage there. For ``start_delay_s`` after the engine has started it gives nothing.
     """
 
     kind: Literal["alternator"] = "alternator"
@@ -64,6 +84,7 @@ class Alternator(Staged):
     surge_clamp: bool | None = None
     excitation: Literal["own", "output"] | None = None
     belt: Belt | None = None
+    start_delay_s: Seconds | None = None
     engine: Literal["first", "second"] = "first"
 
     @model_validator(mode="after")
@@ -81,6 +102,7 @@ class Alternator(Staged):
 class Charger(Staged):
     """A shore charger with one to three outputs that share its current.
 
+    Outputs two and three may have set and float voltages of their own; None are the first's.
     ``over_bank``: it is mounted straight above a battery.
     """
 
@@ -88,21 +110,35 @@ class Charger(Staged):
     outputs: Annotated[int, Field(ge=1, le=3)] = 1
     rated_a: Amps
     float_v: Volts
+    out2_set_v: Volts | None = None
+    out2_float_v: Volts | None = None
+    out3_set_v: Volts | None = None
+    out3_float_v: Volts | None = None
     over_bank: bool | None = None
 
     def posts(self) -> dict[str, Polarity]:
         outs: dict[str, Polarity] = {f"out{i}": "pos" for i in range(1, self.outputs + 1)}
         return outs | {"neg": "neg"}
 
+    def output_v(self, number: int) -> tuple[float, float]:
+        """Set and float voltage [V] of an output, counted from one."""
+        own = {2: (self.out2_set_v, self.out2_float_v), 3: (self.out3_set_v, self.out3_float_v)}
+        set_v, float_v = own.get(number, (None, None))
+        return set_v or self.set_v, float_v or self.float_v
+
 
 class Solar(Staged):
-    """Panels with their charge controller; the posts are the controller's battery side."""
+    """Panels with their charge controller; the posts are the controller's battery side.
+
+    ``idle_a`` is what the controller draws, as usual unless told.
+    """
 
     kind: Literal["solar"] = "solar"
     panel_w: Watts
     controller: Literal["mppt", "pwm"] = "mppt"
     efficiency: Annotated[float, Field(ge=0.05, le=1, allow_inf_nan=False)] = 0.95
     panel_vmp_v: Volts = 18.0
+    idle_a: TrickleAmps | None = None
 
     def posts(self) -> dict[str, Polarity]:
         return dict(PAIR)
@@ -115,13 +151,12 @@ class CurvePoint(Frozen):
     current_a: Annotated[float, Field(ge=0, le=1000, allow_inf_nan=False)]
 
 
-class FittedGenerator(Part):
+class FittedGenerator(Staged):
     """A wind or towed generator; its curve gives amps at its set voltage, which it never passes."""
 
     kind: Literal["generator"] = "generator"
     driven_by: Literal["wind", "water"]
     points: Annotated[tuple[CurvePoint, ...], Field(min_length=2, max_length=40)]
-    set_v: Volts
 
     @model_validator(mode="after")
     def _rising(self) -> FittedGenerator:
