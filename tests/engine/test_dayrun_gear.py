@@ -173,9 +173,11 @@ def test_a_relay_is_locked_out_above_its_highest_voltage() -> None:
     # A full engine bank stands above 13.7 V before the delay is over: open for the whole run,
     # and closed a minute after what is left of charging has sunk below.
     day = relay_day(cut_in_s=120, lock_high_v=13.7)
-    engine = zip(day.recording.at_s, day.recording.volts_v["engine_bank"], strict=True)
+    engine = list(zip(day.recording.at_s, day.recording.volts_v["engine_bank"], strict=True))
     sunk_s = next(t for t, volts in engine if t > 90 * 60 and volts < 13.7)
-    assert told(day, "relay")[0] == (pytest.approx(sunk_s / 60 + 2, abs=0.5), "closed")
+    still_s = max(t for t, volts in engine if t < sunk_s)
+    at_min, to = told(day, "relay")[0]
+    assert to == "closed" and still_s / 60 + 1.9 <= at_min <= sunk_s / 60 + 2.1
     # A large one half empty holds the voltage down: it closes first, and opens again.
     plan = Plan(name="P", hours=10, engine=(EngineSpan(start_h=0.5, end_h=9, rpm=2000),))
     low = day_run(_relay_boat({"unit_ah": 300, "soc": 0.7}, lock_high_v=13.7), None, plan)

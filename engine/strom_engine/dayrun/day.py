@@ -7,9 +7,9 @@ from dataclasses import dataclass
 
 from strom_engine.batteries import BankWells
 from strom_engine.dayrun.events import Event, StartTry
-from strom_engine.dayrun.faults import Faulty
+from strom_engine.dayrun.faults import Faulty, fault_named, faulty
 from strom_engine.dayrun.ledger import Ledger
-from strom_engine.dayrun.life import Life
+from strom_engine.dayrun.life import LaterFault, Life
 from strom_engine.dayrun.limits import Limits
 from strom_engine.dayrun.plan import Plan, check_plan
 from strom_engine.dayrun.recording import Recording
@@ -47,6 +47,8 @@ def day_run(
 ) -> Day:
     """Live through a plan with a design as the survey knows it, perhaps with a fault.
 
+    ``fault`` is there from the beginning, that of the plan from its own moment on.
+
     The same design, survey, plan and fault give the same day to the last bit. Raises PlanError
     for a plan that does not fit, DayRunError where the circuit finds no rest, ComputationError
     where there is no solution in numbers.
@@ -54,10 +56,16 @@ def day_run(
     if fault is None:
         design = surveyed(design, survey)
     plan = check_plan(design, plan)
+    later = None
     with computing("the beginning of this day"):
         world = World(design, survey, plan, fault)
+        if plan.fault is not None:
+            broken = faulty(world.design, fault_named(world.design, plan.fault.key))
+            later = LaterFault(
+                plan.fault.at_h * 3600, World(world.design, survey, plan, broken), broken.words
+            )
     with computing("this day"):
-        life = Life(world, survey, plan, limits)
+        life = Life(world, survey, plan, limits, later)
         life.live()
     return Day(
         design=world.design,

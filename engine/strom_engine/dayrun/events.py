@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from dataclasses import dataclass, field
 from typing import Literal
 
-__all__ = ["Event", "EventKind", "StartTry"]
+__all__ = ["Event", "EventKind", "StartTry", "moments_of"]
 
 EventKind = Literal[
     "start",
@@ -20,6 +21,7 @@ EventKind = Literal[
     "hazard",
     "sun",
     "join",
+    "fault",
 ]
 
 
@@ -28,7 +30,8 @@ class Event:
     """At a moment [s]: what happened to a part, in words; ``value`` in ``unit`` where there is one.
 
     ``to`` is where it went: a position, a stage, closed or open, failed. ``soc`` is how full each
-    bank was [-], ``charges`` which banks a source charged when its stage changed.
+    bank was [-], ``charges`` which banks a source charged when its stage changed. With ``rounds``
+    the part closes and opens so many times more within ``lasts_s``.
     """
 
     at_s: float
@@ -40,6 +43,22 @@ class Event:
     unit: str = ""
     soc: dict[str, float] = field(default_factory=dict)
     charges: tuple[str, ...] = ()
+    rounds: int = 0
+    lasts_s: float = 0.0
+
+
+def moments_of(events: Iterable[Event], part: str, to: str) -> list[float]:
+    """When [s] a part went to where, those of rounds that were counted on among them."""
+    found: list[float] = []
+    for event in events:
+        if event.part != part:
+            continue
+        if event.to == to:
+            found.append(event.at_s)
+        elif event.rounds:
+            each_s = event.lasts_s / event.rounds
+            found += (event.at_s + n * each_s for n in range(1, event.rounds + 1))
+    return found
 
 
 @dataclass(frozen=True)

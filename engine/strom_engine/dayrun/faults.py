@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 
 from strom_engine.circuit.network import isolator_ways
 from strom_engine.dayrun.heat import Failing
@@ -29,7 +29,7 @@ from strom_engine.design import (
     Solar,
 )
 
-__all__ = ["Fault", "Faulty", "faulty", "possible_faults"]
+__all__ = ["Fault", "Faulty", "fault_named", "faulty", "possible_faults"]
 
 NOTHING_A = 1e-3
 FADING_SHARE = 0.3  # of its hot output, what a machine gives whose diodes or belt go with the heat
@@ -58,6 +58,7 @@ class Faulty:
     stuck: dict[str, bool] = field(default_factory=dict)  # part: moved for good, or never
     dead_cells: dict[str, int] = field(default_factory=dict)
     failing: dict[str, Failing] = field(default_factory=dict)  # alternators
+    words: str = "something has failed"
 
 
 def possible_faults(design: Design) -> tuple[Fault, ...]:
@@ -67,6 +68,11 @@ def possible_faults(design: Design) -> tuple[Fault, ...]:
         for part in design.components
         for kind, words, at in _faults(design, part)
     )
+
+
+def fault_named(design: Design, key: str) -> Fault:
+    """A fault of a design by its key. Raises KeyError."""
+    return {f.key: f for f in possible_faults(design)}[key]
 
 
 def _faults(design: Design, part: Component) -> Iterable[tuple[str, str, str]]:
@@ -116,6 +122,10 @@ def _faults(design: Design, part: Component) -> Iterable[tuple[str, str, str]]:
 
 def faulty(design: Design, fault: Fault) -> Faulty:
     """A design as a fault leaves it."""
+    return replace(_faulty(design, fault), words=fault.words)
+
+
+def _faulty(design: Design, fault: Fault) -> Faulty:
     part = design.by_id[fault.part]
     match fault.kind:
         case "stuck_open" | "stuck_closed":

@@ -25,6 +25,11 @@ class Fuses:
         self._devices = {p.id for p in design.components if p.kind in opens}
         self._warm: dict[str, float] = {}
 
+    @property
+    def warm(self) -> bool:
+        """Whether any is on its way to open."""
+        return bool(self._warm)
+
     def room_s(self, point: Point) -> float:
         """How long [s] until the first one opens if all stays as it is; infinite if none does."""
         left = (s * (1 - self._warm.get(ref, 0.0)) for ref, s in self._opening(point))

@@ -27,7 +27,7 @@ from strom_engine.circuit.results import OperatingPoint
 from strom_engine.circuit.solved import Solved, first_guess, first_modes
 from strom_engine.circuit.solver import Prepared, Solution
 from strom_engine.circuit.storing import StoringBankElement
-from strom_engine.dayrun.standing import Standing, intact
+from strom_engine.dayrun.standing import Standing, as_it_stands
 from strom_engine.design import (
     Alternator,
     Bank,
@@ -45,6 +45,7 @@ __all__ = ["Kernel", "Moment", "Point"]
 # How far a linear model may be from its law within a day [A]: some thousandths of an ampere-hour
 # in a day are far below what anybody can measure.
 TOLERANCE_A = 1e-3
+SILENT_V = 0.01
 Vector = NDArray[np.float64]
 
 
@@ -66,7 +67,7 @@ class Kernel:
     """The circuit of one standing. What the current of a moment depends on is set before each."""
 
     def __init__(self, design: Design, standing: Standing, banks: Mapping[str, LivingBank]) -> None:
-        self.design = intact(design, standing.broken)
+        self.design = as_it_stands(design, standing)
         self.aboard_c = standing.temperature_c
         self.state: State = standing.state()
         moved = standing.moved
@@ -85,6 +86,7 @@ class Kernel:
         self._banks = [e for e in elements if isinstance(e, StoringBankElement)]
         self._sources = {e.name: e for e in elements if isinstance(e, SourceElement)}
         self._outputs = {e.name: e for e in elements if isinstance(e, OneWayElement)}
+        self._built_v = {n: e.set_v for n, e in self._sources.items()}
         self._limits = {n: (e.limit_a, e.limit_w) for n, e in self._sources.items()}
         loads = {e.name: e for e in elements if isinstance(e, LoadElement)}
         self._groups = [
@@ -142,6 +144,11 @@ class Kernel:
             output = self._outputs.get(f"{source}.{out}")
             if output is not None:
                 output.knee_v = lower_v
+
+    def silence(self, silent: frozenset[str]) -> None:
+        """Let some sources give nothing, holding less than anything aboard has, and all others."""
+        for name, source in self._sources.items():
+            source.set_v = SILENT_V if name in silent else self._built_v[name]
 
     def warm(self, shares: Mapping[str, float]) -> None:
         """Set what heat leaves of each alternator's limit [-]."""

@@ -83,18 +83,19 @@ class Book:
     _kernel: Kernel | None = None
     _page: list[tuple[float, Point]] = field(default_factory=list)
 
-    def add(self, taken: Taken, banks: Mapping[str, LivingBank]) -> None:
-        """Enter a step."""
+    def add(self, taken: Taken, banks: Mapping[str, LivingBank], times: int = 1) -> None:
+        """Enter a step, so many times."""
         if self._kernel is not taken.last.kernel or len(self._page) >= PAGE:
             self.close()
             self._kernel = taken.last.kernel
-        hours = taken.seconds / 3600
+        hours = times * taken.seconds / 3600
         first, last = taken.weights
         self._page += ((first * hours, taken.first.point), (last * hours, taken.last.point))
         if self.brief:
             return
         for name, bank in banks.items():
-            self.lost_wh[name] = self.lost_wh.get(name, 0.0) + _lost_wh(name, bank, taken)
+            lost_wh = times * _lost_wh(name, bank, taken)
+            self.lost_wh[name] = self.lost_wh.get(name, 0.0) + lost_wh
 
     def close(self) -> None:
         """Carry the open page over to the sums by name."""

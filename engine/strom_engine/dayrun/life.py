@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from bisect import insort
 from dataclasses import replace
+from typing import NamedTuple
 
 from strom_engine.dayrun.events import Event, EventKind, StartTry
 from strom_engine.dayrun.fuses import Fuses
@@ -13,6 +14,7 @@ from strom_engine.dayrun.limits import Limits
 from strom_engine.dayrun.plan import Plan
 from strom_engine.dayrun.recording import Recorder
 from strom_engine.dayrun.regulators import charged_banks, first_stage
+from strom_engine.dayrun.repeating import Repeats, Step
 from strom_engine.dayrun.schedule import Entry, schedule
 from strom_engine.dayrun.standing import JOINING, Engine, Standing
 from strom_engine.dayrun.starting import engine_name, start_try, start_words, starter_v
@@ -25,7 +27,7 @@ from strom_engine.design import Alternator, Breaker, Selector, Starter
 from strom_engine.errors import DayRunError, NotSettledError
 from strom_engine.survey import Survey
 
-__all__ = ["Life"]
+__all__ = ["LaterFault", "Life"]
 
 FIRST_STEP_S = 60.0
 SHORTEST_STEP_S = 0.02
@@ -36,17 +38,33 @@ RETRY_S = 20.0
 QUIET = 0.02  # of the allowed error: less than this, and little is taken to change
 
 
+class LaterFault(NamedTuple):
+    """A fault that begins within a day: when [s], the boat as it then is, and words for it."""
+
+    at_s: float
+    world: World
+    words: str
+
+
 class Life:
     """One day being lived; ``live()`` does all of it."""
 
     def __init__(
-        self, world: World, survey: Survey | None, plan: Plan, limits: Limits | None = None
+        self,
+        world: World,
+        survey: Survey | None,
+        plan: Plan,
+        limits: Limits | None = None,
+        later: LaterFault | None = None,
     ) -> None:
         self.world, self.plan, self.limits = world, plan, limits or Limits()
+        self._later = later
         self._queue: list[tuple[float, int, Entry]] = []
         self._pushed = 0
         for entry in schedule(world.design, survey, plan, world.sunlight):
             self._push(entry)
+        if later is not None:
+            self._push(Entry(later.at_s, "fault"))
         self.at_s, self._end_s = 0.0, plan.hours * 3600
         self.standing = world.first_standing
         self.now = world.first_moment()
@@ -61,7 +79,8 @@ class Life:
         self.recorder = Recorder(world.design, world.banks)
         self.tallies = Tallies(world.design, world.banks, plan.living)
         self.tallies.book.brief = self.limits.brief
-        self.tallies.begin(world.began)
+        self.tallies.reached(world.began)
+        self._repeats = Repeats(world.banks)
         self.events: list[Event] = []
         self.tries: list[StartTry] = []
         self.steps = 0
@@ -135,6 +154,7 @@ class Life:
             self.at_s = self._end_s
         self.now = taken.last
         self.tallies.add(taken, self.standing, self.at_s)
+        self._repeats.step(Step(taken, self.standing, self.at_s))
         self._fuses.heat(taken.last.point, taken.seconds)
         self._timers.settle(self.now, self.at_s)
         self._note_now()
@@ -144,9 +164,11 @@ class Life:
     def _do_what_is_due(self) -> None:
         while True:
             if self._queue and self._queue[0][0] <= self.at_s + 1e-9:
+                self._repeats.disturbed()
                 self._do(self._queue.pop(0)[2])
                 continue
             if self._blow_fuses():
+                self._repeats.disturbed()
                 continue
             watch = self._timers.take(self.at_s)
             if watch is None:
@@ -222,7 +244,9 @@ class Life:
                 # What starts to charge anew begins with bulk.
                 holding = self._begun_anew({deed.part} if closes else set())
                 self._change(moved=frozenset(there), holding=holding)
+                self._count_on(deed.part, closes=closes)
             case "stage":
+                self._repeats.disturbed()
                 self._tell("stage", deed.part, deed.words, deed.to)
                 self._hold(deed.part, deed.to)
             case _:
@@ -231,6 +255,55 @@ class Life:
                     deed.if_dead and self.now.volts(f"{deed.part}.pos", f"{deed.part}.neg") is None
                 )
                 self._tell(kind, deed.part, deed.if_dead if dead else deed.words, deed.to)
+
+    def _count_on(self, part: str, *, closes: bool) -> None:
+        """Where gear goes on in rounds, live as many as may be at once."""
+        if self.limits.fixed or self._fuses.warm:
+            self._repeats.disturbed()
+            return
+        next_s = min(self._queue[0][0] if self._queue else self._end_s, self._end_s)
+        ahead = self._repeats.moved(
+            part,
+            self.standing,
+            self.at_s,
+            self.now.wells,
+            self._timers.left_s(self.at_s),
+            next_s - self.at_s,
+            closes=closes,
+        )
+        if ahead is None:
+            return
+        began_s = self.at_s
+        self.at_s += ahead.seconds
+        for step in ahead.steps:
+            self.tallies.add(step.taken, step.standing, began_s, ahead.rounds)
+        self.tallies.reached(ahead.wells, self.at_s)
+        cycling = replace(self.standing, cycling=frozenset(ahead.closings))
+        each = [
+            (weight * s.taken.seconds, moment)
+            for s in ahead.steps
+            for weight, moment in zip(s.taken.weights, (s.taken.first, s.taken.last), strict=True)
+        ]
+        if not self.limits.brief:
+            self.recorder.note_mean(began_s, each, self.now.wells, cycling)
+        for name, count in ahead.closings.items():
+            self._tell_rounds(name, count, began_s, ahead.seconds)
+        self.now = self.world.moment(self.standing, self.at_s, ahead.wells, self.now.warmth_c)
+        self._timers.moved_on(self.at_s, ahead.left_s)
+        self._timers.settle(self.now, self.at_s)
+        if not self.limits.brief:
+            self.recorder.note_mean(self.at_s, each, self.now.wells, cycling)
+        self._note_now()
+        self._repeats.counted_on(self.standing, self.at_s, ahead)
+
+    def _tell_rounds(self, name: str, count: int, began_s: float, lasts_s: float) -> None:
+        part = self.world.design.by_id[name]
+        soc = {n: b.soc(self.now.wells[n]) for n, b in self.world.banks.items()}
+        words = f"{part.name} closes and opens {count} times more within {lasts_s / 60:.0f} min"
+        kind: EventKind = "relay" if self._is_relay(name) else "gear"
+        self.events.append(
+            Event(began_s, kind, name, words, "repeats", soc=soc, rounds=count, lasts_s=lasts_s)
+        )
 
     def _hold(self, source: str, stage: str) -> None:
         holding = tuple((n, stage if n == source else s) for n, s in self.standing.holding)
@@ -279,6 +352,15 @@ class Life:
             case "temperature":
                 own = entry.to == "own"
                 self._change(temperature_c=None if own else entry.value)
+            case "give":
+                silent = self.standing.silent - {(entry.what, entry.why)}
+                self._change(silent=silent, holding=self._begun_anew({entry.what}))
+            case "silence":
+                self._change(silent=self.standing.silent | {(entry.what, entry.why)})
+            case "lead":
+                self._move_lead(entry)
+            case "fault":
+                self._break()
             case "living":
                 pass  # a step ends where somebody comes aboard or goes
             case "try":
@@ -287,6 +369,29 @@ class Life:
                 self._cranking_ends(entry)
             case "stop":
                 self._stop(entry)
+
+    def _move_lead(self, entry: Entry) -> None:
+        design = self.now.kernel.design
+        where = f"to {design.post_name(entry.to)}"
+        name = self.world.design.cable_name(self.world.design.cables_by_id[entry.what])
+        self._tell("move", "", f"The lead {name} is moved {where}", entry.to)
+        kept = tuple(m for m in self.standing.leads if m[:2] != (entry.what, entry.why))
+        self._change(leads=(*kept, (entry.what, entry.why, entry.to)))
+
+    def _break(self) -> None:
+        """The fault begins: the boat is another from now on, with what its banks hold."""
+        assert self._later is not None
+        self.world, words = self._later.world, self._later.words
+        self._tell("fault", "", f"From here on {words}", "begins")
+        moved = (self.standing.moved - set(self.world.stuck)) | {
+            name for name, is_moved in self.world.stuck.items() if is_moved
+        }
+        self.standing = replace(self.standing, moved=frozenset(moved))
+        old = self.now
+        self.now = self.world.moment(self.standing, self.at_s, old.wells, old.warmth_c)
+        self._timers.renew(self.world.watches(self.standing), self.now, self.at_s)
+        self._fuses = Fuses(self.world.design)
+        self._note_now()
 
     def _look_at_the_sky(self) -> None:
         lit = self.world.sunlight.at((self.at_s + 1.0) / 3600) > 0
@@ -336,6 +441,9 @@ class Life:
             return
         self._change(cranking=frozenset({engine}), rpm=entry.value)
         self._cranked[engine] = starter_v(self.world.design, self.now, engine)
+        peak = self.world.first_instant(self.standing, self.at_s, self.now)
+        if peak is not None:
+            self.tallies.dip(peak, self.standing)
         self._push(replace(entry, kind="cranked", at_s=self.at_s + self.plan.crank_s))
 
     def _cranking_ends(self, entry: Entry) -> None:
@@ -364,9 +472,16 @@ class Life:
     def _runs(self, engine: Engine, rpm: float) -> None:
         words = f"{engine_name(self.world.design, engine)} runs"
         self._tell("engine", "", words, "on", rpm, "rpm")
-        own = {p.id for p in self.world.design.of_type(Alternator) if p.engine == engine}
-        holding = self._begun_anew(own)
-        self._change(engines=self.standing.engines | {engine}, rpm=rpm, holding=holding)
+        own = [p for p in self.world.design.of_type(Alternator) if p.engine == engine]
+        late = [p for p in own if p.start_delay_s is not None]
+        for part in late:
+            self._push(Entry(self.at_s + (part.start_delay_s or 0.0), "give", part.id, why="start"))
+        self._change(
+            engines=self.standing.engines | {engine},
+            rpm=rpm,
+            holding=self._begun_anew({p.id for p in own}),
+            silent=self.standing.silent | {(p.id, "start") for p in late},
+        )
 
     def _stop(self, entry: Entry) -> None:
         engine: Engine = "second" if entry.what == "second" else "first"

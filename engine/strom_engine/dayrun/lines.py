@@ -10,6 +10,7 @@ __all__ = [
     "FULL",
     "STUCK_H",
     "BankDay",
+    "Dip",
     "FloatBegan",
     "Hazard",
     "Joined",
@@ -96,6 +97,16 @@ class Unmet:
     wanted_h: float
     dead_h: float
     always_on: bool = False
+
+
+@dataclass(frozen=True)
+class Dip:
+    """An item that an engine's start brings down to so many volts, below the least it needs [V]."""
+
+    item: str
+    name: str
+    volts_v: float
+    limit_v: float
 
 
 @dataclass(frozen=True)

@@ -8,7 +8,7 @@ from dataclasses import dataclass, replace
 from strom_engine.batteries import BankWells
 from strom_engine.circuit import BenchResult, OperatingPoint, laid_out
 from strom_engine.circuit.results import ContactNow, ConverterNow, RelayNow, Verdict
-from strom_engine.dayrun.faults import Faulty
+from strom_engine.dayrun.faults import Faulty, fault_named, faulty
 from strom_engine.dayrun.kernel import Moment
 from strom_engine.dayrun.plan import Plan
 from strom_engine.dayrun.standing import Standing
@@ -39,6 +39,8 @@ def moment_of(
     """The whole circuit at a moment of a day, with the design as it then was."""
     if fault is None:
         design = surveyed(design, survey)
+    if plan.fault is not None and kept.at_s >= plan.fault.at_h * 3600:
+        fault = faulty(design, fault_named(design, plan.fault.key))
     world = World(design, survey, plan, fault)
     world.first_moment()
     kernel = world.kernel(kept.standing)

@@ -34,14 +34,18 @@ def load_spans(design: Design, survey: Survey | None, plan: Plan) -> tuple[OnSpa
     The hours of an item in a profile lie in its window of the day, as one block in each piece of
     the window, at a place that the plan's seed chooses; times x minutes lie scattered in it. An
     item with a duty below 1 draws by turns. All of it is masked by when people live so aboard.
-    An item that no survey knows runs through the whole of its profiles.
+    An item that no survey knows runs through the whole of its profiles. One that has a lane of its
+    own in the plan runs as that says.
     """
-    found: list[OnSpan] = []
+    found = [OnSpan(span.item, span.start_h, span.end_h) for span in plan.loads]
+    told = {span.item for span in plan.loads}
     for part in design.components:
         if isinstance(part, LoadGroup | FittedInverter):
             for item in part.items:
                 known = survey.items_by_id.get(item.id) if survey else None
                 ref = f"{part.id}.{item.id}"
+                if ref in told:
+                    continue
                 season: Season = survey.use.season if survey else "summer"
                 standing = item.always_on and not item.brief
                 one = _Item(ref, known, item.profiles, standing, item.brief, season, plan)

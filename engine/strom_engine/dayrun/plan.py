@@ -6,10 +6,18 @@ from collections.abc import Iterable, Mapping, Sequence
 from itertools import pairwise
 from typing import Annotated, Literal
 
-from pydantic import Field, ValidationError, model_validator
+from pydantic import Field, StringConstraints, ValidationError, model_validator
 
-from strom_engine.design import Bank, Design, switch_positions
-from strom_engine.design.fields import Frozen, Identifier, Name, Share, Temperature
+from strom_engine.dayrun.faults import possible_faults
+from strom_engine.design import (
+    Bank,
+    DcDc,
+    Design,
+    FittedInverter,
+    LoadGroup,
+    switch_positions,
+)
+from strom_engine.design.fields import Frozen, Identifier, Name, PostRef, Share, Temperature
 from strom_engine.design.state import switches
 from strom_engine.design.validation import problems_from_pydantic, suggest
 from strom_engine.errors import PlanError, Problem
@@ -20,12 +28,16 @@ __all__ = [
     "PLAN_VERSION",
     "BoatSpan",
     "EngineSpan",
+    "LeadMove",
     "LivingSpan",
+    "LoadSpan",
     "Move",
     "Occasion",
     "Plan",
+    "PlannedFault",
     "ShoreSpan",
     "SkySpan",
+    "SourceSpan",
     "Span",
     "TemperatureSpan",
     "WindSpan",
@@ -96,6 +108,34 @@ class TemperatureSpan(Span):
     temperature_c: Temperature
 
 
+class LoadSpan(Span):
+    """One item, as ``group.item``, runs; its pattern of use then counts nowhere in the plan."""
+
+    item: Annotated[str, StringConstraints(pattern=r"^[a-z][a-z0-9_]{0,39}\.[a-z][a-z0-9_]{0,39}$")]
+
+
+class SourceSpan(Span):
+    """One source is given off, whatever else it could: unplugged, covered, switched off."""
+
+    source: Identifier
+
+
+class LeadMove(Frozen):
+    """An end of a cable is taken off and landed on another post."""
+
+    at_h: Hour
+    cable: Identifier
+    end: Literal["start", "end"]
+    to: PostRef
+
+
+class PlannedFault(Frozen):
+    """Something fails within the plan: which fault by its key, as a sweep names it, and when."""
+
+    at_h: Hour
+    key: Annotated[str, Field(max_length=120)]
+
+
 class Move(Frozen):
     """A switch is turned to a position, past ``through`` when a hand goes the wrong way round."""
 
@@ -128,12 +168,18 @@ class Plan(Frozen):
     wind: Annotated[tuple[WindSpan, ...], Field(max_length=400)] = ()
     boat: Annotated[tuple[BoatSpan, ...], Field(max_length=400)] = ()
     temperature: Annotated[tuple[TemperatureSpan, ...], Field(max_length=400)] = ()
+    loads: Annotated[tuple[LoadSpan, ...], Field(max_length=400)] = ()
+    sources_off: Annotated[tuple[SourceSpan, ...], Field(max_length=400)] = ()
     moves: Annotated[tuple[Move, ...], Field(max_length=MAX_MOVES)] = ()
+    fault: PlannedFault | None = None
+    leads: Annotated[tuple[LeadMove, ...], Field(max_length=100)] = ()
     emergency: dict[Identifier, str] = Field(default_factory=dict)
     soc: dict[Identifier, Share] = Field(default_factory=dict)
 
 
 LANES = ("engine", "shore", "living", "sky", "wind", "boat", "temperature")
+# Lanes of which each item or source has one of its own.
+OWN_LANES = {"loads": "item", "sources_off": "source"}
 
 
 def parse_plan(raw: object, design: Design) -> Plan:
@@ -169,6 +215,10 @@ def _overlaps(plan: Plan) -> Iterable[Problem]:
                 yield from _clashes(lane, own)
         else:
             yield from _clashes(lane, spans)
+    for lane, of in OWN_LANES.items():
+        both = list(enumerate(getattr(plan, lane)))
+        for name in dict.fromkeys(getattr(span, of) for _, span in both):
+            yield from _clashes(lane, [pair for pair in both if getattr(pair[1], of) == name])
 
 
 def _clashes(lane: str, spans: Sequence[tuple[int, Span]]) -> Iterable[Problem]:
@@ -184,13 +234,16 @@ def _beyond(plan: Plan) -> Iterable[Problem]:
         text = f"{plan.hours / 24:g} days; the longest plan has {MAX_DAYS}"
         yield Problem("hours", text)
     late = f"after the end of the plan at {plan.hours:g} h"
-    for lane in LANES:
+    for lane in (*LANES, *OWN_LANES):
         for i, span in enumerate(getattr(plan, lane)):
             if span.end_h > plan.hours + 1e-9:
                 yield Problem(f"{lane}[{i}].end_h", f"{span.end_h:g} h is {late}")
-    for i, move in enumerate(plan.moves):
-        if move.at_h > plan.hours:
-            yield Problem(f"moves[{i}].at_h", f"{move.at_h:g} h is {late}")
+    if plan.fault is not None and plan.fault.at_h > plan.hours:
+        yield Problem("fault.at_h", f"{plan.fault.at_h:g} h is {late}")
+    for lane in ("moves", "leads"):
+        for i, move in enumerate(getattr(plan, lane)):
+            if move.at_h > plan.hours:
+                yield Problem(f"{lane}[{i}].at_h", f"{move.at_h:g} h is {late}")
 
 
 def _unknown(design: Design, plan: Plan) -> Iterable[Problem]:
@@ -210,7 +263,34 @@ def _unknown(design: Design, plan: Plan) -> Iterable[Problem]:
         if span.profile not in profiles:
             text = f"there is no profile {span.profile!r}{suggest(span.profile, profiles)}"
             yield Problem(f"living[{i}].profile", text)
+    yield from _unknown_lanes(design, plan)
     banks = [b.id for b in design.of_type(Bank)]
     for name in plan.soc:
         if name not in banks:
             yield Problem(f"soc.{name}", f"there is no bank {name!r}{suggest(name, banks)}")
+
+
+def _unknown_lanes(design: Design, plan: Plan) -> Iterable[Problem]:
+    """Items, sources, cables and posts that a plan names and the design does not have."""
+    feeds = [p for p in design.components if isinstance(p, LoadGroup | FittedInverter)]
+    items = [f"{feed.id}.{item.id}" for feed in feeds for item in feed.items]
+    sources = [p.id for p in (*design.sources, *design.of_type(DcDc))]
+    faults = [f.key for f in possible_faults(design)] if plan.fault else []
+    if plan.fault is not None and plan.fault.key not in faults:
+        text = f"there is no fault {plan.fault.key!r}{suggest(plan.fault.key, faults)}"
+        yield Problem("fault.key", text)
+    for i, load in enumerate(plan.loads):
+        if load.item not in items:
+            text = f"there is no item {load.item!r}{suggest(load.item, items)}"
+            yield Problem(f"loads[{i}].item", text)
+    for i, off in enumerate(plan.sources_off):
+        if off.source not in sources:
+            text = f"there is no source {off.source!r}{suggest(off.source, sources)}"
+            yield Problem(f"sources_off[{i}].source", text)
+    for i, lead in enumerate(plan.leads):
+        if lead.cable not in design.cables_by_id:
+            text = f"there is no cable {lead.cable!r}{suggest(lead.cable, design.cables_by_id)}"
+            yield Problem(f"leads[{i}].cable", text)
+        if lead.to not in design.post_polarity:
+            text = f"there is no post {lead.to!r}{suggest(lead.to, design.post_polarity)}"
+            yield Problem(f"leads[{i}].to", text)

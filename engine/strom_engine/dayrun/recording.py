@@ -2,14 +2,17 @@
 
 from __future__ import annotations
 
+import math
 from array import array
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
+import numpy as np
+
 from strom_engine.batteries import BankWells, LivingBank
 from strom_engine.dayrun.kernel import Moment
 from strom_engine.dayrun.standing import Standing
-from strom_engine.design import Bank, Design, LoadGroup
+from strom_engine.design import Bank, Design, LoadGroup, source_outputs
 
 __all__ = ["Recorder", "Recording"]
 
@@ -19,7 +22,8 @@ class Recording:
     """Columns over ``at_s`` [s]; where something jumps, a moment stands twice.
 
     ``wells`` hold by bank the columns of BankWells [Ah, V], ``standing`` the number of what stood
-    so, among ``standings``.
+    so, among ``standings``. ``source_v`` are volts at a source's posts; no number where no bank
+    defines them.
     """
 
     at_s: Sequence[float]
@@ -27,6 +31,7 @@ class Recording:
     volts_v: Mapping[str, Sequence[float]]
     bank_a: Mapping[str, Sequence[float]]
     source_a: Mapping[str, Sequence[float]]
+    source_v: Mapping[str, Sequence[float]]
     loads_a: Sequence[float]
     warmth_c: Mapping[str, Sequence[float]]
     wells: Mapping[str, tuple[Sequence[float], ...]]
@@ -46,6 +51,9 @@ class Recorder:
         self._sources = [s.id for s in design.sources] + [
             p.id for p in design.components if p.kind == "dcdc"
         ]
+        self._posts = {
+            s.id: (f"{s.id}.{source_outputs(s)[0]}", f"{s.id}.neg") for s in design.sources
+        }
         self._loads = [g.id for g in design.of_type(LoadGroup)]
         self._loads += [f"{p.id}.dc" for p in design.components if p.kind == "inverter"]
         self._alternators = [p.id for p in design.components if p.kind == "alternator"]
@@ -55,6 +63,30 @@ class Recorder:
 
     def note(self, at_s: float, moment: Moment, standing: Standing) -> None:
         """Write a moment down."""
+        self._write(self._row(at_s, moment), standing)
+
+    def note_mean(
+        self,
+        at_s: float,
+        parts: Sequence[tuple[float, Moment]],
+        wells: Mapping[str, BankWells],
+        standing: Standing,
+    ) -> None:
+        """Write down what some moments come to on average, each by its weight, at some wells."""
+        rows = np.array([self._row(at_s, moment) for _, moment in parts])
+        weights = np.array([weight for weight, _ in parts])
+        row = (weights @ np.nan_to_num(rows) / weights.sum()).tolist()
+        row[0] = at_s
+        for n, bank in enumerate(self._banks):
+            first = 1 + n * BANK_COLUMNS
+            row[first : first + WELL_COLUMNS] = wells[bank.id]
+        self._write(row, standing)
+
+    def _write(self, row: list[float], standing: Standing) -> None:
+        self._rows.extend(row)
+        self._standing.append(self._numbers.setdefault(standing, len(self._numbers)))
+
+    def _row(self, at_s: float, moment: Moment) -> list[float]:
         amps, over_v, index = moment.point.amps, moment.point.over_v, moment.kernel.index
         row = [at_s]
         for bank in self._banks:
@@ -63,13 +95,16 @@ class Recorder:
         row += [-amps[index[name]] if name in index else 0.0 for name in self._sources]
         row.append(sum([amps[index[name]] for name in self._loads if name in index]))
         row += [moment.warmth_c[name] for name in self._alternators]
-        self._rows.extend(row)
-        self._standing.append(self._numbers.setdefault(standing, len(self._numbers)))
+        for plus, minus in self._posts.values():
+            volts = moment.volts(plus, minus)
+            row.append(math.nan if volts is None else volts)
+        return row
 
     def recording(self) -> Recording:
         """Everything written down."""
         names = [bank.id for bank in self._banks]
-        width = 1 + BANK_COLUMNS * len(names) + len(self._sources) + 1 + len(self._alternators)
+        width = 1 + BANK_COLUMNS * len(names) + len(self._sources) + 1
+        width += len(self._alternators) + len(self._posts)
         columns = iter([self._rows[i::width] for i in range(width)])
         at_s = next(columns)
         banks = {name: [next(columns) for _ in range(BANK_COLUMNS)] for name in names}
@@ -82,6 +117,7 @@ class Recorder:
             source_a={name: next(columns) for name in self._sources},
             loads_a=next(columns),
             warmth_c={name: next(columns) for name in self._alternators},
+            source_v={name: next(columns) for name in self._posts},
             standing=self._standing,
             standings=list(self._numbers),
         )

@@ -52,8 +52,12 @@ def holds(design: Design, part: Staged, stage: str, aboard_c: float | None) -> H
 
 
 def charged_banks(kernel: Kernel, source: str) -> tuple[str, ...]:
-    """Banks that a source reaches as things stand."""
-    reached = reach(kernel.design, kernel.state, kernel.net.moved).charges
+    """Banks that a source itself regulates as things stand.
+
+    What lies behind a dc-dc charger or a one-way combiner is charged by that, not by the source.
+    """
+    behind = {p.id for p in kernel.design.components if p.kind in ("dcdc", "one_way")}
+    reached = reach(kernel.design, kernel.state, kernel.net.moved - behind).charges
     if source in reached:
         return reached[source]
     out = kernel.net.group(f"{source}.out")  # of a dc-dc charger
@@ -63,6 +67,8 @@ def charged_banks(kernel: Kernel, source: str) -> tuple[str, ...]:
 
 def stage_watches(design: Design, part: Staged, standing: Standing) -> Iterable[Watch]:
     """What a source watches in its stage; nothing while it stands still."""
+    if part.id in standing.silent_sources:
+        return
     stage = dict(standing.holding)[part.id]
     scale = design.system_v / 12
     assert part.float_v is not None

@@ -2,14 +2,16 @@
 
 from __future__ import annotations
 
+from bisect import bisect_left
 from collections import Counter
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 
 from strom_engine.dayrun.day import Day
-from strom_engine.dayrun.events import StartTry
+from strom_engine.dayrun.events import StartTry, moments_of
 from strom_engine.dayrun.lines import (
     BankDay,
+    Dip,
     FloatBegan,
     Hazard,
     Joined,
@@ -45,6 +47,7 @@ class DayReport:
     floats: tuple[FloatBegan, ...]
     unmet: tuple[Unmet, ...]
     worst_v: Mapping[str, float]
+    dips: tuple[Dip, ...]
     hot_h: Mapping[str, float]
     hottest_c: Mapping[str, float]
     hazards: tuple[Hazard, ...]
@@ -81,6 +84,7 @@ def day_report(day: Day) -> DayReport:
         floats=floats,
         unmet=unmet,
         worst_v=tallies.worst_v,
+        dips=tuple(_dips(day)),
         hot_h=tallies.hot_h,
         hottest_c=tallies.hottest_c,
         hazards=hazards,
@@ -110,10 +114,14 @@ def _bank(day: Day, bank: Bank) -> BankDay:
 
 
 def _relay(day: Day, relay: Relay) -> RelayDay:
-    closed = [e.at_s for e in day.events if e.part == relay.id and e.to == "closed"]
-    most = max((sum(a <= b < a + 3600 for b in closed) for a in closed), default=0)
+    closed = moments_of(day.events, relay.id, "closed")
     hours, idle_h = (sums.get(relay.id, 0.0) for sums in (day.tallies.closed_h, day.tallies.idle_h))
-    return RelayDay(relay.id, len(closed), hours, idle_h, most)
+    return RelayDay(relay.id, len(closed), hours, idle_h, _most_an_hour(closed))
+
+
+def _most_an_hour(closed: list[float]) -> int:
+    """Most closures within any hour."""
+    return max((bisect_left(closed, a + 3600) - n for n, a in enumerate(closed)), default=0)
 
 
 def _floats(day: Day) -> Iterable[FloatBegan]:
@@ -125,22 +133,38 @@ def _floats(day: Day) -> Iterable[FloatBegan]:
         yield FloatBegan(event.part, event.at_s, bank, event.soc[bank])
 
 
-def _unmet(day: Day) -> Iterable[Unmet]:
-    """What went without: what must always run first, then the longest."""
-    feeds = [g for g in day.design.components if isinstance(g, LoadGroup | FittedInverter)]
+def _fed(design: Design) -> list[LoadGroup | FittedInverter]:
+    return [g for g in design.components if isinstance(g, LoadGroup | FittedInverter)]
+
+
+def _item_names(design: Design) -> dict[str, str]:
+    """Names of items, as ``group.item``; two of one name on two feeds are told apart."""
+    feeds = _fed(design)
     often = Counter(i.name for g in feeds for i in g.items)
-    always_on = {f"{g.id}.{i.id}" for g in feeds for i in g.items if i.always_on}
-    names = {
-        # Two of one name on two feeds are told apart.
+    return {
         f"{g.id}.{i.id}": f"{i.name} on {g.name}" if often[i.name] > 1 else i.name
         for g in feeds
         for i in g.items
     }
+
+
+def _unmet(day: Day) -> Iterable[Unmet]:
+    """What went without: what must always run first, then the longest."""
+    feeds = _fed(day.design)
+    always_on = {f"{g.id}.{i.id}" for g in feeds for i in g.items if i.always_on}
+    names = _item_names(day.design)
     unmet_h = day.tallies.unmet_h
     for ref in sorted(unmet_h, key=lambda ref: (ref not in always_on, -unmet_h[ref])):
         if unmet_h[ref] >= LATE_UNMET_H:
             dead_h, wanted_h = day.tallies.dead_h.get(ref, 0.0), day.tallies.wanted_h(ref)
             yield Unmet(ref, names[ref], unmet_h[ref], wanted_h, dead_h, ref in always_on)
+
+
+def _dips(day: Day) -> Iterable[Dip]:
+    """What a start brings below the volts that it needs, the deepest first."""
+    names = _item_names(day.design)
+    for ref, (volts, limit_v) in sorted(day.tallies.dips.items(), key=lambda d: d[1][0] - d[1][1]):
+        yield Dip(ref, names[ref], volts, limit_v)
 
 
 def _hazards(day: Day) -> Iterable[Hazard]:

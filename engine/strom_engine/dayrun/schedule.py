@@ -28,11 +28,19 @@ Kind = Literal[
     "boat",
     "temperature",
     "living",
+    "give",
+    "silence",
+    "lead",
+    "fault",
 ]
 # What happens at the same moment is done in this order: first what ends, then hands, then starts.
 ORDER: tuple[Kind, ...] = (
     "stop",
     "off",
+    "fault",
+    "lead",
+    "silence",
+    "give",
     "shore",
     "sky",
     "wind",
@@ -77,6 +85,8 @@ def schedule(
         *(Entry(h * 3600, "living") for s in plan.living for h in (s.start_h, s.end_h)),
         *(Entry(h * 3600, "sky") for h in sunlight.edges_h),
         *_loads(design, survey, plan),
+        *_sources(plan),
+        *(Entry(m.at_h * 3600, "lead", m.cable, m.to, why=m.end) for m in plan.leads),
     ]
     end_s = plan.hours * 3600
     kept = [e for e in entries if e.at_s < end_s]
@@ -106,6 +116,12 @@ def _engines(design: Design, plan: Plan) -> Iterable[Entry]:
             if span.engine in (engine, "all"):
                 yield Entry(span.start_h * 3600, "try", engine, value=span.rpm)
                 yield Entry(span.end_h * 3600, "stop", engine)
+
+
+def _sources(plan: Plan) -> Iterable[Entry]:
+    for span in plan.sources_off:
+        yield Entry(span.start_h * 3600, "silence", span.source, why="plan")
+        yield Entry(span.end_h * 3600, "give", span.source, why="plan")
 
 
 def _temperatures(plan: Plan) -> Iterable[Entry]:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from bisect import bisect_right
 from collections.abc import Sequence
 from dataclasses import dataclass
@@ -30,14 +31,17 @@ __all__ = [
 
 MOST_POINTS = 1500
 # Counted up when days come out otherwise than before, so that kept ones are not taken for new.
-DAY_VERSION = 11
+DAY_VERSION = 12
 TRACE_AH = 0.005
 LOADS = "loads"
 
 
 @dataclass(frozen=True)
 class Series:
-    """Columns over ``at_s`` [s]; a moment in which something jumps stands twice."""
+    """Columns over ``at_s`` [s]; a moment in which something jumps stands twice.
+
+    ``source_v`` are the volts at each source's own posts, None where no bank defines them.
+    """
 
     at_s: list[float]
     soc: dict[str, list[float]]
@@ -46,6 +50,7 @@ class Series:
     source_a: dict[str, list[float]]
     loads_a: list[float]
     warmth_c: dict[str, list[float]]
+    source_v: dict[str, list[float | None]]
 
 
 @dataclass(frozen=True)
@@ -114,6 +119,7 @@ def day_sheet(day: Day, most_points: int = MOST_POINTS) -> DaySheet:
             source_a={n: _column(c, kept, 2) for n, c in record.source_a.items()},
             loads_a=_column(record.loads_a, kept, 2),
             warmth_c={n: _column(c, kept, 1) for n, c in record.warmth_c.items()},
+            source_v={n: _with_gaps(c, kept, 3) for n, c in record.source_v.items()},
         ),
         steps=day.steps,
     )
@@ -137,6 +143,11 @@ def kept_moments(day: Day, most_points: int = MOST_POINTS) -> KeptMoments:
 
 def _column(column: Sequence[float], kept: Sequence[int], digits: int) -> list[float]:
     return [round(column[i], digits) for i in kept]
+
+
+def _with_gaps(column: Sequence[float], kept: Sequence[int], digits: int) -> list[float | None]:
+    """A column in which what is no number is not known."""
+    return [None if math.isnan(column[i]) else round(column[i], digits) for i in kept]
 
 
 def _kept(record: Recording, most: int) -> list[int]:

@@ -7,7 +7,7 @@ from typing import Literal
 
 from strom_engine.design import Design, State
 
-__all__ = ["JOINING", "Engine", "Standing", "intact"]
+__all__ = ["JOINING", "Engine", "Standing", "as_it_stands"]
 
 JOINING = ("relay", "dcdc", "one_way")  # open at rest; all else that moves is closed
 
@@ -19,7 +19,9 @@ class Standing:
     """Switches, what has moved by itself, what turns, what is plugged in, what is switched on.
 
     ``broken`` names the far posts of fuses that have opened. ``holding`` gives the stage of each
-    source that has stages. ``lit`` says whether the sun is up.
+    source that has stages. ``lit`` says whether the sun is up. ``silent`` are sources that give
+    nothing for now, each with why; ``leads`` are ends of cables that were moved, as cable, end and
+    post; ``cycling`` is gear that opens and closes all the while.
     """
 
     positions: tuple[tuple[str, str], ...]
@@ -34,7 +36,15 @@ class Standing:
     running: frozenset[str] = frozenset()
     broken: frozenset[str] = frozenset()
     holding: tuple[tuple[str, str], ...] = ()
+    silent: frozenset[tuple[str, str]] = frozenset()
+    leads: tuple[tuple[str, str, str], ...] = ()
+    cycling: frozenset[str] = frozenset()
     temperature_c: float | None = None
+
+    @property
+    def silent_sources(self) -> frozenset[str]:
+        """Sources that give nothing for now."""
+        return frozenset(name for name, _ in self.silent)
 
     @property
     def circuit_key(self) -> tuple[object, ...]:
@@ -50,6 +60,7 @@ class Standing:
             self.wind_kn,
             self.boat_kn,
             self.broken,
+            self.leads,
             self.temperature_c,
         )
 
@@ -70,9 +81,16 @@ class Standing:
         )
 
 
-def intact(design: Design, broken: frozenset[str]) -> Design:
-    """The design without the cables behind fuses that have opened, each named by its post."""
-    if not broken:
+def as_it_stands(design: Design, standing: Standing) -> Design:
+    """The design with leads where they were moved to, without what opened fuses cut off."""
+    if not standing.broken and not standing.leads:
         return design
-    cables = tuple(c for c in design.cables if not {c.start, c.end} & broken)
-    return design.having(cables=cables)
+    moved = {(cable, end): to for cable, end, to in standing.leads}
+    cables = (
+        c.model_copy(
+            update={e: to for e in ("start", "end") if (to := moved.get((c.id, e))) is not None}
+        )
+        for c in design.cables
+    )
+    kept = tuple(c for c in cables if not {c.start, c.end} & standing.broken)
+    return design.having(cables=kept)

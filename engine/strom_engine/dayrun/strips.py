@@ -22,6 +22,7 @@ GEAR = {
     "one_way": ("rests", "runs"),
     "inverter": ("in", "cut out"),
 }
+CYCLES = "opens and closes"
 StripKind = Literal["engine", "shore", "sun", "switch", "relay", "gear", "stage"]
 
 
@@ -93,7 +94,7 @@ def _position(switch: str) -> State:
 
 
 def _gear(part: str, rest: str, moved: str) -> State:
-    return lambda s: moved if part in s.moved else rest
+    return lambda s: CYCLES if part in s.cycling else moved if part in s.moved else rest
 
 
 def _stage(design: Design, source: str) -> State:

@@ -79,7 +79,8 @@ class Tallies:
 
     ``closed_h`` is how long a part stood moved, ``idle_h`` how long of that no source gave
     anything; ``worst_v`` the lowest at each feed while something on it is on and a bank reaches it;
-    ``dead_h`` how long of ``unmet_h`` an item reached no bank at all.
+    ``dead_h`` how long of ``unmet_h`` an item reached no bank at all. ``dips`` are the lowest volts
+    and the least that it needs of each item that an engine's start brings below those.
     """
 
     design: Design
@@ -96,6 +97,7 @@ class Tallies:
     dead_h: dict[str, float] = field(default_factory=dict)
     on_h: dict[frozenset[str], float] = field(default_factory=dict)
     worst_v: dict[str, float] = field(default_factory=dict)
+    dips: dict[str, tuple[float, float]] = field(default_factory=dict)
     stage_h: dict[tuple[str, str], float] = field(default_factory=dict)
     closed_h: dict[str, float] = field(default_factory=dict)
     idle_h: dict[str, float] = field(default_factory=dict)
@@ -106,13 +108,13 @@ class Tallies:
     def __post_init__(self) -> None:
         self._feeds = list(_feeds(self.design))
 
-    def add(self, taken: Taken, standing: Standing, at_s: float) -> None:
-        """Count a step that ends at a moment [s]."""
-        hours = taken.seconds / 3600
+    def add(self, taken: Taken, standing: Standing, at_s: float, times: int = 1) -> None:
+        """Count a step that ends at a moment [s], so many times."""
+        hours = times * taken.seconds / 3600
         moments = tuple(zip((taken.first, taken.last), taken.weights, strict=True))
-        hour = at_s / 3600 - hours / 2
+        hour = (at_s - taken.seconds / 2) / 3600
         aboard = any(s.start_h <= hour < s.end_h for s in self.living)
-        self.book.add(taken, self.banks)
+        self.book.add(taken, self.banks, times)
         for name, bank in self.banks.items():
             self._soc(name, bank.soc(taken.last.wells[name]), at_s)
         for ids in taken.last.kernel.joined_banks:
@@ -137,7 +139,11 @@ class Tallies:
         self.engine_h += hours if standing.engines else 0.0
         for moment, weight in moments:
             self._worst(moment, standing)
-            self._ratings(moment, weight * taken.seconds)
+            self._ratings(moment, times * weight * taken.seconds)
+
+    def dip(self, moment: Moment, standing: Standing) -> None:
+        """Count a moment that is over at once: the first instant of a start."""
+        self._worst(moment, standing)
 
     def _soc(self, name: str, soc: float, at_s: float) -> None:
         if soc < self.lowest_soc.get(name, (2.0, 0.0))[0]:
@@ -151,12 +157,16 @@ class Tallies:
         return self._on[1]
 
     def _worst(self, moment: Moment, standing: Standing) -> None:
-        if standing.cranking:
-            return
         for feed in self._switched_on(standing):
             volts = moment.volts(feed.plus, feed.minus)
-            if volts is not None:
-                self.worst_v[feed.part] = min(self.worst_v.get(feed.part, math.inf), volts)
+            if volts is None:
+                continue
+            self.worst_v[feed.part] = min(self.worst_v.get(feed.part, math.inf), volts)
+            if standing.cranking and volts < feed.highest_v:
+                for ref, limit_v, _ in feed.items:
+                    if volts < limit_v:
+                        known = self.dips.get(ref, (math.inf, limit_v))[0]
+                        self.dips[ref] = min(known, volts), limit_v
 
     def _unserved(self, moment: Moment, standing: Standing, hours: float, *, aboard: bool) -> None:
         for feed in self._switched_on(standing):
@@ -182,10 +192,10 @@ class Tallies:
         """Hours [h] in which an item, as ``group.item``, was switched on."""
         return sum(hours for running, hours in self.on_h.items() if item in running)
 
-    def begin(self, wells: Mapping[str, BankWells]) -> None:
-        """Count how full the banks are at the very beginning."""
+    def reached(self, wells: Mapping[str, BankWells], at_s: float = 0.0) -> None:
+        """Count how full the banks are at a moment [s]: the beginning, or after counted rounds."""
         for name, bank in self.banks.items():
-            self._soc(name, bank.soc(wells[name]), 0.0)
+            self._soc(name, bank.soc(wells[name]), at_s)
 
 
 def _count(sums: dict[K, float], key: K, hours: float) -> None:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
 
 from strom_engine.dayrun.kernel import Moment
 from strom_engine.dayrun.watching import Watch
@@ -68,6 +68,19 @@ class Timers:
                 due = self._due.pop(key)
                 if watch.adds_up:
                     self._left[key] = max(0.0, due - at_s)
+
+    def left_s(self, at_s: float) -> dict[str, float]:
+        """What each timer that counts still has to run [s]."""
+        running = {k: due - at_s for k, due in self._due.items() if due != DONE}
+        return self._left | running
+
+    def moved_on(self, at_s: float, left_s: Mapping[str, float]) -> None:
+        """It is later: what each timer still has to run from now on [s]."""
+        for key, left in left_s.items():
+            if self._due.get(key, DONE) != DONE:
+                self._due[key] = at_s + left
+            elif key in self._left:
+                self._left[key] = left
 
     def next_due_s(self) -> float:
         """When the next timer runs out [s]; never is infinite."""

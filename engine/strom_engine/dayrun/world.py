@@ -18,7 +18,15 @@ from strom_engine.dayrun.standing import Standing
 from strom_engine.dayrun.stepping import Surroundings, instant
 from strom_engine.dayrun.sun import Sunlight
 from strom_engine.dayrun.watching import Watch
-from strom_engine.design import Alternator, Automatic, Bank, Design, Staged, moves_itself
+from strom_engine.design import (
+    Alternator,
+    Automatic,
+    Bank,
+    Design,
+    Staged,
+    Starter,
+    moves_itself,
+)
 from strom_engine.design.state import default_positions
 from strom_engine.sizing import cold_start
 from strom_engine.survey import Survey
@@ -111,10 +119,15 @@ class World:
                 self._kernels.pop(next(iter(self._kernels)))
         self._kernels[key] = kernel
         kernel.run(standing.running)
+        kernel.silence(standing.silent_sources)
         for name, stage in standing.holding:
+            if name in standing.silent_sources:
+                continue
             told = holds(self.design, self.staged[name], stage, standing.temperature_c)
             kernel.hold(name, told)
         for part in self._sensing:
+            if part.id in standing.silent_sources:
+                continue
             told = holds(self.design, part, "absorption", standing.temperature_c)
             kernel.hold(part.id, told)
         return kernel
@@ -141,6 +154,29 @@ class World:
         banks, around = self.banks_at(standing.temperature_c), self.around(standing)
         return instant(kernel, banks, at_s, wells, warmth_c, around)
 
+    def first_instant(self, standing: Standing, at_s: float, now: Moment) -> Moment | None:
+        """The first instant of a start, where a starter's own peak is known: it takes that."""
+        peaks = {
+            p.id: p.peak_a
+            for p in self.design.of_type(Starter)
+            if p.engine in standing.cranking and p.peak_a is not None
+        }
+        if not peaks:
+            return None
+        parts = (
+            p.model_copy(update={"cranking_a": peaks[p.id]}) if p.id in peaks else p
+            for p in self.design.components
+        )
+        design = cold_start(
+            self.design.having(components=tuple(parts)),
+            self.cranked_at_c(standing.temperature_c),
+        )
+        banks = self.banks_at(standing.temperature_c)
+        kernel = Kernel(design, standing, banks)
+        kernel.run(standing.running)
+        kernel.follow(now.kernel)
+        return instant(kernel, banks, at_s, now.wells, now.warmth_c, self.around(standing))
+
     def watches(self, standing: Standing) -> tuple[Watch, ...]:
         """Everything that is watched while things stand so."""
         key = (
@@ -148,6 +184,7 @@ class World:
             standing.engines,
             standing.cranking,
             standing.holding,
+            standing.silent,
             standing.temperature_c,
         )
         if key not in self._gear_watches:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from strom_engine.design import LoadGroup
+from strom_engine.design import LoadGroup, LoadItem, Relay, SetPart, Starter
 from strom_engine.rules.context import Context
 from strom_engine.rules.finding import CONFIRM, Figure, Finding, Rule, Severity
 from strom_engine.runs import detours, paths
@@ -49,8 +49,8 @@ CO7 = Rule(
 CO8 = Rule(
     "CO-8",
     "Every load has its least voltage at its terminals",
-    "Volts at each load with its bank at the low end of its window against what its maker asks "
-    "for.",
+    "Volts at each load with its bank at the low end of its window, and while an engine is "
+    "started, against what its maker asks for.",
     f"Makers' manuals; {CONFIRM}",
 )
 CO9 = Rule(
@@ -137,6 +137,58 @@ def least_volts(context: Context) -> Iterator[Finding]:
                     worst[key] = (volts, strain.words)
     for (group_id, item_id), (volts, words) in worst.items():
         yield _below(context, group_id, item_id, volts, words)
+    yield from _dips(context, set(worst))
+
+
+def _dips(context: Context, told: set[tuple[str, str]]) -> Iterator[Finding]:
+    """Items that a start brings below their least voltage, with relays as they may stand then."""
+    relays = context.design.of_type(Relay)
+    profile = context.busiest_profile()
+    done = set(told)
+    for engine, field in (("first", "cranking"), ("second", "second_cranking")):
+        if not any(s.engine == engine for s in context.design.of_type(Starter)):
+            continue
+        for were in ("open", "closed"):
+            state = {field: True, "relays_were": {r.id: were for r in relays}}
+            point = context.point(profile=profile, **state)
+            for group in context.design.of_type(LoadGroup):
+                now = point.loads[group.id]
+                on = {i.id for i in now.items if i.on}
+                for item in group.items:
+                    key = (group.id, item.id)
+                    if key in done or item.id not in on or item.min_v is None:
+                        continue
+                    if now.volts_v is not None and now.volts_v < item.min_v:
+                        done.add(key)
+                        yield _dip(context, group, item, now.volts_v, closed=were == "closed")
+
+
+def _dip(
+    context: Context, group: LoadGroup, item: LoadItem, volts: float, *, closed: bool
+) -> Finding:
+    relays = [r for r in context.design.of_type(Relay) if not r.start_isolation] if closed else []
+    how = f"{context.names([r.id for r in relays])} still closed" if relays else "as drawn"
+    return Finding(
+        rule=CO8.id,
+        severity="caution",
+        title=f"{item.name} drops out when the engine is started",
+        arithmetic=(
+            f"Cranking, {how}: {volts:.2f} V at {group.name}; its maker asks for "
+            f"{item.min_v or 0.0:g} V: {(item.min_v or 0.0) - volts:.2f} V short.",
+        ),
+        figures=(Figure("Has", volts, "V"), Figure("Needs", item.min_v or 0.0, "V")),
+        limit=f"{item.min_v or 0.0:g} V",
+        source=CO8.source,
+        why="Electronics start anew at every start, and lose what they were doing.",
+        repair="Start isolation at the relay, so that the banks are apart while it cranks."
+        if relays
+        else "A feed of its own from a bank that does not crank the engine.",
+        parts=(group.id, *(r.id for r in relays)),
+        change=SetPart(part=relays[0].id, fields={"start_isolation": True})
+        if len(relays) == 1
+        else None,
+        about=f"{item.id} start",
+    )
 
 
 def _below(context: Context, group_id: str, item_id: str, volts: float, words: str) -> Finding:

@@ -311,12 +311,11 @@ def _too_much(context: Context, bank: Bank, parts: list[Source | DcDc]) -> Itera
         return
     figures = chemistry(bank.chemistry)
     limit_a = figures.max_charge_c * bank.capacity_ah
-    engine = [p for p in parts if isinstance(p, Alternator | DcDc)]
-    shore = [p for p in parts if isinstance(p, Charger | FittedInverter)]
-    at_once = [
-        *max((engine, shore), key=lambda group: sum(most_a(p) for p in group)),
-        *(p for p in parts if isinstance(p, Solar | FittedGenerator)),
-    ]
+    engine: list[Source | DcDc] = [p for p in parts if isinstance(p, Alternator | DcDc)]
+    shore: list[Source | DcDc] = [p for p in parts if isinstance(p, Charger | FittedInverter)]
+    always = [p for p in parts if isinstance(p, Solar | FittedGenerator)]
+    more = engine if sum(map(most_a, engine)) > sum(map(most_a, shore)) else shore
+    at_once = [*more, *always]
     amps = sum(most_a(p) for p in at_once)
     if amps <= limit_a + MILD:
         return

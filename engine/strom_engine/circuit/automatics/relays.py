@@ -21,6 +21,13 @@ def judge_relay(solve_with: SolveWith, relay: Relay, moved: frozenset[str]) -> R
         return RelayNow("open", False, False, sees_open, {}, why)
     if relay.start_isolation and (opened.state.cranking or opened.state.second_cranking):
         return RelayNow("open", False, False, sees_open, {}, "held open while an engine cranks")
+    cranking = opened.state.cranking or opened.state.second_cranking
+    if cranking and opened.state.relays_were.get(relay.id) == "closed":
+        # Its delays are longer than a start; only its lock-out answers at once.
+        during = _sees(solve_with(moved | {relay.id}), relay)
+        if highest(during) >= relay.lock_low_v:
+            why = "was closed, and its delay outlasts a start"
+            return RelayNow("closed", True, True, sees_open, during, why)
     if relay.ignition and opened.state.engine != "on":
         why = "its ignition wire is dead: the engine is stopped"
         return RelayNow("open", False, False, sees_open, {}, why)
