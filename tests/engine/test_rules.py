@@ -380,7 +380,7 @@ def test_chatter_is_told_with_its_rounds_and_cured_by_moving_one_lead() -> None:
     [finding] = found(design, "CH-5")
     # 60 s and 30 s: 3600 / 90 = 40
     assert finding.figures[0].value == pytest.approx(40)
-    assert "up to 3600 / 90 = 40 closures an hour" in finding.arithmetic[1]
+    assert "up to 3600 / 90 = 40 times an hour" in finding.arithmetic[1]
     assert finding.change is not None
     assert found(apply_change(design, finding.change), "CH-5") == []
 

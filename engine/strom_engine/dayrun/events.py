@@ -66,7 +66,8 @@ class StartTry:
     """One try to start an engine: volts at the starter [V], the banks behind it, and whether.
 
     With ``fresh`` a bank behind it still holds a charge pressed in beyond full: an hour of rest
-    or a load takes that off, and then it has less.
+    or a load takes that off, and then it has less. ``alone_v`` are the volts at the starter that
+    each of several joined banks would give by itself.
     """
 
     at_s: float
@@ -79,3 +80,10 @@ class StartTry:
     started: bool
     in_emergency: bool
     fresh: bool = False
+    alone_v: dict[str, float | None] = field(default_factory=dict)
+
+    @property
+    def only_together(self) -> bool:
+        """Whether it started, and none of the joined banks would have done it alone."""
+        weak = [v is None or v < self.limit_v for v in self.alone_v.values()]
+        return self.started and bool(weak) and all(weak)

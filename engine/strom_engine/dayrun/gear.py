@@ -1,14 +1,22 @@
-"""What each thing that moves by itself watches: relays, dc-dc chargers, protections and others.
-
-Delays that a part's document does not give are usual ones of such gear (makers' data as commonly
-published, low confidence); what they decide is how soon a part answers, not whether.
-"""
+"""What each thing that moves by itself watches: relays, dc-dc chargers, protections and others."""
 
 from __future__ import annotations
 
 from collections.abc import Iterable
 
 from strom_engine.circuit.constants import PULL_IN_SHARE
+from strom_engine.circuit.delays import (
+    COIL_S,
+    CONVERTER_S,
+    INVERTER_CUT_OUT_S,
+    INVERTER_RETURN_S,
+    INVERTER_RETURN_V,
+    ONE_WAY_S,
+    PROTECTION_LOW_S,
+    PROTECTION_RETRY_S,
+    PROTECTION_RETURN_S,
+    PROTECTION_S,
+)
 from strom_engine.dayrun.kernel import Moment
 from strom_engine.dayrun.standing import Standing
 from strom_engine.dayrun.watching import NEVER, Deed, Reading, Watch, over, under
@@ -25,17 +33,6 @@ from strom_engine.design import (
 
 __all__ = ["gear_watches", "held_at_rest"]
 
-AT_ONCE_S = 0.1
-CONVERTER_S = 5.0  # a dc-dc charger looks at its input for some seconds before it starts or stops
-ONE_WAY_S = 2.0
-INVERTER_CUT_OUT_S = 5.0
-INVERTER_RETURN_S = 30.0
-INVERTER_RETURN_V = 1.5  # above its cut-out, of a 12 V system
-COIL_S = 0.2
-PROTECTION_S = 2.0
-PROTECTION_LOW_S = 5.0
-PROTECTION_RETURN_S = 30.0
-PROTECTION_RETRY_S = 60.0
 # A protection that opened on high voltage closes again this far below it, one that opened on
 # low voltage this far above it; of a 12 V bank.
 HIGH_RETURN_V = 0.8

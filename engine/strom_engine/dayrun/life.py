@@ -450,6 +450,8 @@ class Life:
         engine: Engine = "second" if entry.what == "second" else "first"
         tried, first_v = engine in self._tried, self._cranked.get(engine)
         one = start_try(self.world, self.now, self.at_s, engine, first_v, again=tried)
+        if one.started and len(one.banks) > 1 and not self.limits.brief:
+            one = replace(one, alone_v=self._alone_v(engine, one.banks))
         self.tries.append(one)
         words = start_words(self.world.design, one, engine)
         to = "started" if one.started else "failed"
@@ -468,6 +470,17 @@ class Life:
             self._push(again)
         else:
             self._tried.discard(engine)
+
+    def _alone_v(self, engine: Engine, banks: tuple[str, ...]) -> dict[str, float | None]:
+        """Volts at the starter [V] with each bank by itself, the others off."""
+        found = {}
+        for name in banks:
+            others = {f"{b}.pos" for b in self.world.banks if b != name}
+            alone = replace(self.standing, broken=self.standing.broken | others)
+            old = self.now
+            now = self.world.moment(alone, self.at_s, old.wells, old.warmth_c, old.kernel)
+            found[name] = starter_v(self.world.design, now, engine)
+        return found
 
     def _runs(self, engine: Engine, rpm: float) -> None:
         words = f"{engine_name(self.world.design, engine)} runs"

@@ -9,6 +9,7 @@ __all__ = [
     "CHATTER_AN_HOUR",
     "FULL",
     "STUCK_H",
+    "WHOLE_DAY_H",
     "BankDay",
     "Dip",
     "FloatBegan",
@@ -26,6 +27,7 @@ Tone = Literal["good", "caution", "bad"]
 Rank = Literal["hazard", "stranded", "load_lost", "charge_lost", "none"]
 FULL = 0.95  # float that begins with less than this in the bank begins too early; own judgement
 CHATTER_AN_HOUR = 6.0
+WHOLE_DAY_H = 24.0  # in so long the sun could have charged
 STUCK_H = 2.0  # closed for longer than surface charge lasts under a usual load; own judgement
 
 
@@ -54,9 +56,9 @@ class BankDay:
 
 @dataclass(frozen=True)
 class RelayDay:
-    """A combining relay: how often it closed, how long [h], most closures within an hour.
+    """A relay or other gear: how often it closed, how long it stood moved [h], most in an hour.
 
-    ``idle_h`` is how long it stood closed while no source gave anything.
+    ``idle_h`` is how long of that no source gave anything.
     """
 
     relay: str

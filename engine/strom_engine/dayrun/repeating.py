@@ -2,8 +2,8 @@
 
 A round is the time from one standing of everything to the same standing again. Once a round comes
 out as long as the one before, what it did to banks, timers and accounts is taken as many times more
-as nothing else is due, and as long as no bank moves by more than a hundredth of its capacity. The
-count of rounds is exact for the rounds that are followed and within a few percent for the others.
+as nothing else is due, and as long as no bank moves by more than half a hundredth of its capacity.
+The count of rounds is exact where they are followed, and within a percent where counted on.
 """
 
 from __future__ import annotations
@@ -20,8 +20,8 @@ __all__ = ["Ahead", "Repeats", "Step"]
 
 LONGEST_ROUND_S = 900.0
 ALIKE = 0.1  # two rounds so much alike are rounds of one sort [-]
-SOC_AHEAD = 0.01  # no bank moves farther than this without being followed [-]
-DRIFT_AHEAD = 0.15  # by so much a round may grow meanwhile [-]
+SOC_AHEAD = 0.005  # no bank moves farther than this without being followed [-]
+DRIFT_AHEAD = 0.1  # by so much a round may grow meanwhile [-]
 LEAST_ROUNDS = 3
 LOWEST = 0.1  # a bank that is emptier falls too steeply to be counted on [-]
 MOST_STEPS = 4000

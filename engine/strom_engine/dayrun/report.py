@@ -22,7 +22,7 @@ from strom_engine.dayrun.lines import (
 )
 from strom_engine.dayrun.tallies import Overload
 from strom_engine.dayrun.verdict import is_stranded, verdict_of
-from strom_engine.design import Bank, Design, FittedInverter, LoadGroup, Relay
+from strom_engine.design import Bank, Design, FittedInverter, LoadGroup, Relay, moves_itself
 
 __all__ = ["DayReport", "day_report"]
 
@@ -42,6 +42,7 @@ class DayReport:
     stranded: bool
     banks: tuple[BankDay, ...]
     relays: tuple[RelayDay, ...]
+    gear: tuple[RelayDay, ...]
     joined: tuple[Joined, ...]
     stage_h: Mapping[str, Mapping[str, float]]
     floats: tuple[FloatBegan, ...]
@@ -63,7 +64,10 @@ def day_report(day: Day) -> DayReport:
     """The numbers and the verdict of a day."""
     design, tallies = day.design, day.tallies
     banks = tuple(_bank(day, b) for b in design.of_type(Bank))
-    relays = tuple(_relay(day, r) for r in design.of_type(Relay))
+    relays = tuple(_relay(day, r.id) for r in design.of_type(Relay))
+    gear = tuple(
+        _relay(day, p.id) for p in design.components if moves_itself(p) and not isinstance(p, Relay)
+    )
     floats = tuple(_floats(day))
     unmet = tuple(_unmet(day))
     hazards = tuple(_hazards(day))
@@ -72,13 +76,14 @@ def day_report(day: Day) -> DayReport:
     stage_h: dict[str, dict[str, float]] = {}
     for (source, stage), hours in tallies.stage_h.items():
         stage_h.setdefault(source, {})[stage] = hours
-    verdict = tuple(verdict_of(day, banks, relays, floats, unmet, hazards))
+    verdict = tuple(verdict_of(day, banks, (*relays, *gear), floats, unmet, hazards))
     return DayReport(
         hours=day.plan.hours,
         starts=day.tries,
         stranded=stranded,
         banks=banks,
         relays=relays,
+        gear=gear,
         joined=tuple(Joined(ids, h) for ids, h in tallies.joined_h.items() if h > JOINED_H),
         stage_h=stage_h,
         floats=floats,
@@ -113,10 +118,10 @@ def _bank(day: Day, bank: Bank) -> BankDay:
     )
 
 
-def _relay(day: Day, relay: Relay) -> RelayDay:
-    closed = moments_of(day.events, relay.id, "closed")
-    hours, idle_h = (sums.get(relay.id, 0.0) for sums in (day.tallies.closed_h, day.tallies.idle_h))
-    return RelayDay(relay.id, len(closed), hours, idle_h, _most_an_hour(closed))
+def _relay(day: Day, part: str) -> RelayDay:
+    closed = moments_of(day.events, part, "closed")
+    hours, idle_h = (sums.get(part, 0.0) for sums in (day.tallies.closed_h, day.tallies.idle_h))
+    return RelayDay(part, len(closed), hours, idle_h, _most_an_hour(closed))
 
 
 def _most_an_hour(closed: list[float]) -> int:

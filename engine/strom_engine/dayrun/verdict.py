@@ -4,12 +4,14 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
 
+from strom_engine.dayrun.cures import calmer, charging_cure, cooler, sense_cure, start_cure
 from strom_engine.dayrun.day import Day
 from strom_engine.dayrun.events import StartTry
 from strom_engine.dayrun.lines import (
     CHATTER_AN_HOUR,
     FULL,
     STUCK_H,
+    WHOLE_DAY_H,
     BankDay,
     FloatBegan,
     Hazard,
@@ -18,7 +20,7 @@ from strom_engine.dayrun.lines import (
     Unmet,
     clock_words,
 )
-from strom_engine.design import Alternator, Bank, Charger, Design, FittedInverter
+from strom_engine.design import Alternator, Bank, Charger, Design, FittedInverter, Solar
 from strom_engine.reference import chemistry
 
 __all__ = ["is_stranded", "verdict_of"]
@@ -61,6 +63,10 @@ def _about_starts(day: Day) -> Iterable[Sentence]:
             yield Sentence("caution", "The engine was to be started, but has no starter drawn.")
         return
     failed = [t for t in tries if not t.started]
+    together = next((t for t in tries if t.only_together), None)
+    if not failed and together is not None:
+        yield _together(day, together)
+        return
     if not failed:
         known = [t for t in tries if t.volts_v is not None]
         weakest = min(known, key=lambda t: t.volts_v or 0.0)
@@ -82,7 +88,7 @@ def _about_starts(day: Day) -> Iterable[Sentence]:
             "bad",
             f"The engine does not start at {at}: {has} at the starter, "
             f"limit {first.limit_v:.2f} V.",
-            "Keep a bank for the engine alone at rest, and let charge be shared by itself.",
+            start_cure(day.design),
         )
     else:
         yield Sentence(
@@ -91,6 +97,27 @@ def _about_starts(day: Day) -> Iterable[Sentence]:
             f"{has} at the starter.",
             "Start on the engine bank alone, and see that it is charged.",
         )
+
+
+def _together(day: Day, one: StartTry) -> Sentence:
+    """An engine that starts only because its banks are joined: what each would have alone."""
+    by_id = day.design.by_id
+    alone = ", ".join(
+        f"{by_id[name].name} {'nothing' if volts is None else f'{volts:.1f} V'}"
+        for name, volts in one.alone_v.items()
+    )
+    begun = {b.id: day.plan.soc.get(b.id, b.soc) for b in day.design.of_type(Bank)}
+    taken = max(begun[name] - day.ended_soc[name] for name in one.banks)
+    days = max(1.0, day.plan.hours / 24)
+    more = f" One more such day takes {taken / days:.0%} more." if taken > 0.005 else ""
+    at = clock_words(day.plan.clock_h, one.at_s, day.plan.hours)
+    return Sentence(
+        "bad",
+        f"At {at} the engine starts only because banks are joined: together "
+        f"{one.volts_v or 0.0:.1f} V at the starter, alone {alone}; limit {one.limit_v:.1f} V."
+        f"{more}",
+        start_cure(day.design),
+    )
 
 
 def _about_banks(day: Day, banks: tuple[BankDay, ...]) -> Iterable[Sentence]:
@@ -113,12 +140,17 @@ def _about_banks(day: Day, banks: tuple[BankDay, ...]) -> Iterable[Sentence]:
     if within:
         yield Sentence("good", f"Lowest charge within what may be used: {', '.join(within)}.")
     never = [by_id[b.bank].name for b in banks if not b.was_charged]
-    engine_ran = day.tallies.engine_h > 0 or any(e.kind == "shore" for e in day.events)
-    if never and engine_ran:
+    ran = day.tallies.engine_h > 0 or any(e.kind == "shore" for e in day.events)
+    if not ran and day.design.of_type(Solar) and day.plan.hours >= WHOLE_DAY_H:
+        # With nothing but the sun a start bank counts: it must never be found flat.
+        starts = {b.id for b in day.design.of_type(Bank) if b.role == "engine"}
+        never = [by_id[b.bank].name for b in banks if not b.was_charged and b.bank in starts]
+        ran = True
+    if never and ran:
         yield Sentence(
             "caution",
             f"Never charged: {', '.join(never)}.",
-            "Give each bank a way of charging: a relay, a dc-dc charger or an output.",
+            charging_cure(day.design),
         )
 
 
@@ -149,13 +181,16 @@ def _about_hazards(hazards: tuple[Hazard, ...]) -> Iterable[Sentence]:
 
 def _about_relays(design: Design, relays: tuple[RelayDay, ...], day: Day) -> Iterable[Sentence]:
     for one in relays:
-        name = design.by_id[one.relay].name
+        name, kind = design.by_id[one.relay].name, design.by_id[one.relay].kind
         if one.most_an_hour >= CHATTER_AN_HOUR:
+            how = "closures" if kind == "relay" else "times in and out"
             yield Sentence(
                 "bad",
-                f"{name} chatters: {one.closures} closures, up to {one.most_an_hour} in an hour.",
-                "Land a weak source on the house bank; else more amps, or a cut-out that waits.",
+                f"{name} chatters: {one.closures} {how}, up to {one.most_an_hour} in an hour.",
+                calmer(design, one.relay),
             )
+        elif kind != "relay":
+            continue
         elif one.closures:
             times = "once" if one.closures == 1 else f"{one.closures} times"
             share = one.closed_h / day.plan.hours
@@ -187,10 +222,7 @@ def _about_floats(design: Design, floats: tuple[FloatBegan, ...]) -> Iterable[Se
             "bad" if worst.soc < 0.8 else "caution" if early else "good",
             f"{design.by_id[source].name} goes to float with {design.by_id[worst.bank].name} at "
             f"{worst.soc:.0%}.",
-            "Lead both sense wires to the bank, thicken the cable on both sides, lengthen "
-            "absorption last."
-            if early
-            else "",
+            sense_cure(design, source) if early else "",
         )
 
 
@@ -203,7 +235,7 @@ def _about_heat(
         yield Sentence(
             "bad" if hours > 0.5 else "caution",
             f"{part.name} is too hot for {hours:.1f} h, up to {hottest_c[name]:.0f} °C.",
-            "A regulator with a temperature probe, a belt or field limit, or a dc-dc charger.",
+            cooler(part),
         )
 
 

@@ -3,33 +3,55 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from typing import Any, Literal
+from dataclasses import dataclass
+from typing import Any
 
 import numpy as np
 
+from strom_engine.circuit import operating_point
+from strom_engine.circuit.build import most_a
+from strom_engine.circuit.delays import (
+    CONVERTER_S,
+    INVERTER_CUT_OUT_S,
+    INVERTER_RETURN_S,
+    ONE_WAY_S,
+    PROTECTION_RETRY_S,
+    PROTECTION_S,
+)
+from strom_engine.circuit.results import ContactNow, ConverterNow, RelayNow
+from strom_engine.dayrun.cures import source_to_house
 from strom_engine.design import (
     Bank,
     Charger,
+    Component,
+    DcDc,
     MoveCableEnd,
+    OneWayCombiner,
+    Protection,
     Relay,
+    SetPart,
+    State,
+    apply_change,
     default_positions,
     source_outputs,
 )
+from strom_engine.errors import StromError
 from strom_engine.reference import BLOCK_V, chemistry
 from strom_engine.rules.context import Context, Situation
 from strom_engine.rules.finding import CONFIRM, Figure, Finding, Rule
 
-__all__ = ["RULES", "source_to_house"]
+__all__ = ["RULES"]
 
 REST = frozenset[str]()
+FULL_SOCS = (1.0, 0.97, 0.94, 0.9)
 HALF = 0.5  # state of charge at which a bank is drawn upon and must not hold a relay closed
 
 CH5 = Rule(
     "CH-5",
-    "No source makes a relay close and open again and again",
-    "Each source alone, the engine bank full and the others at half charge: what every relay sees "
-    "open and closed.",
-    f"Kirchhoff's laws on this boat; makers' thresholds of relays; {CONFIRM}",
+    "No source makes gear close and open again and again",
+    "Each source alone, the engine bank at 90 to 100 % and the others at half charge: what every "
+    "relay, dc-dc charger, combiner, inverter and protection sees at rest and moved.",
+    f"Kirchhoff's laws on this boat; makers' thresholds of relays and chargers; {CONFIRM}",
 )
 CH13 = Rule(
     "CH-13",
@@ -41,73 +63,140 @@ CH13 = Rule(
 
 def chattering(context: Context) -> Iterator[Finding]:
     """CH-5: the operating point's verdict; how often is what the timers allow at most."""
-    soc = {b.id: 1.0 if b.role == "engine" else HALF for b in context.banks}
     told: set[str] = set()
-    for words, state in _alone(context):
-        point = context.point(soc=soc, profile=context.busiest_profile(), **state)
-        for name, now in point.verdicts().items():
-            if now.verdict == "chatters" and name not in told:
-                told.add(name)
-                yield _chatter_finding(context, name, words, now.why)
+    for kinds, words, state in _alone(context):
+        for full in FULL_SOCS:
+            soc = {b.id: full if b.role == "engine" else HALF for b in context.banks}
+            point = context.point(soc=soc, profile=context.busiest_profile(), **state)
+            for name, now in point.verdicts().items():
+                if name not in told and _restless(context, name, now):
+                    told.add(name)
+                    at = Still(kinds, words, full, {"soc": soc, **state})
+                    yield _chatter_finding(context, name, at, now.why)
 
 
-def _alone(context: Context) -> Iterator[tuple[str, dict[str, Any]]]:  # Any: fields of a state
+@dataclass(frozen=True)
+class Still:
+    """A still moment: which sources charge, in words and by kind; how full the engine bank is [-].
+
+    ``state`` are the fields of its state.
+    """
+
+    kinds: tuple[str, ...]
+    words: str
+    full: float
+    state: dict[str, Any]
+
+
+def _restless(context: Context, name: str, now: RelayNow | ConverterNow | ContactNow) -> bool:
+    """Whether a part would not stay where it goes.
+
+    The disconnect of a lithium bank that opens on too much current or too many volts comes back by
+    itself as soon as the current is gone, and opens again.
+    """
+    if now.verdict == "chatters":
+        return True
+    part = context.design.by_id[name]
+    if not isinstance(part, Protection) or not isinstance(now, ContactNow) or now.closed:
+        return False
+    return now.volts_v is not None and now.volts_v >= part.low_v
+
+
+def _alone(context: Context) -> Iterator[tuple[tuple[str, ...], str, dict[str, Any]]]:
     kinds = {s.kind for s in context.sources}
     if "charger" in kinds or "inverter" in kinds:
-        yield "shore lead in", {"shore": True}
+        yield ("charger", "inverter"), "shore lead in", {"shore": True}
     if "solar" in kinds:
-        yield "sun at a third", {"sun": 0.33}
+        yield ("solar",), "sun at a third", {"sun": 0.33}
     if "generator" in kinds:
-        yield "wind of 15 kn", {"wind_kn": 15.0}
+        yield ("generator",), "wind of 15 kn", {"wind_kn": 15.0}
     if "alternator" in kinds:
-        yield "engine idling at 900 rpm", {"engine": "on", "rpm": 900.0}
+        yield ("alternator",), "engine idling at 900 rpm", {"engine": "on", "rpm": 900.0}
 
 
-def _chatter_finding(context: Context, name: str, words: str, why: str) -> Finding:
+def _chatter_finding(context: Context, name: str, at: Still, why: str) -> Finding:
     part = context.design.by_id[name]
-    cycle_s = part.cut_in_s + part.cut_out_s if isinstance(part, Relay) else None
-    lines = [f"As drawn, {words}: it {why}."]
-    figures: tuple[Figure, ...] = (Figure("Charge of the other banks", HALF * 100, "%"),)
-    if cycle_s and isinstance(part, Relay):
-        lines.append(
-            f"A round takes its timers at least: {part.cut_in_s:g} s + {part.cut_out_s:g} s = "
-            f"{cycle_s:g} s: up to 3600 / {cycle_s:g} = {3600 / cycle_s:.0f} closures an hour."
-        )
-        figures = (Figure("Closures an hour, at most", 3600 / cycle_s, "1/h"), *figures)
-    change = source_to_house(context) if isinstance(part, Relay) else None
+    round_s = _round_s(part)
+    change = (source_to_house(context.design) if isinstance(part, Relay) else None) or _calmed(
+        context, part, at
+    )
+    lines = [
+        f"As drawn, {at.words}, the engine bank at {at.full:.0%}, others at {HALF:.0%}: it {why}.",
+        f"A round takes its delays at least: {round_s:g} s: up to 3600 / {round_s:g} = "
+        f"{3600 / round_s:.0f} times an hour.",
+    ]
     return Finding(
         rule=CH5.id,
-        severity="fault" if isinstance(part, Relay) else "caution",
-        title=f"{part.name} chatters with {words}",
+        severity="fault" if isinstance(part, Relay | DcDc) else "caution",
+        title=f"{part.name} chatters with {at.words}",
         arithmetic=tuple(lines),
-        figures=figures,
+        figures=(
+            Figure("Times an hour, at most", 3600 / round_s, "1/h"),
+            Figure("Charge of the engine bank", at.full * 100, "%"),
+        ),
         limit="0 closures an hour once it has settled",
         source=CH5.source,
-        why="The house bank gets almost nothing all night, and the contact wears out.",
-        repair="Land the source on the house bank: when that reaches cut-in it joins an almost "
-        "full start bank."
-        if isinstance(part, Relay)
-        else "Raise the source, lower its limit, or widen the gap between start and stop.",
+        why="Its contact wears, and while it is open nothing is shared; a day's run counts what "
+        "charge that costs each bank.",
+        repair=_repair_words(part, change),
         parts=(name,),
         change=change,
     )
 
 
-def source_to_house(context: Context) -> MoveCableEnd | None:
-    """Move the lead of a charger that lands on the engine bank alone to the house bank."""
-    house = next((b for b in context.banks if b.role == "house"), None)
-    small = {f"{b.id}.pos" for b in context.banks if b.role == "engine"}
-    for source in context.sources:
-        outs = [f"{source.id}.{post}" for post in source_outputs(source)]
-        if source.kind == "alternator" or len(outs) > 1 or house is None:
+def _round_s(part: Component) -> float:
+    """The least time [s] from one closing to the next, by the part's own delays or usual ones."""
+    match part:
+        case Relay():
+            return part.cut_in_s + part.cut_out_s
+        case DcDc() | OneWayCombiner():
+            usual = CONVERTER_S if isinstance(part, DcDc) else ONE_WAY_S
+            return 2 * (part.delay_s or usual)
+        case Protection():
+            return PROTECTION_S + PROTECTION_RETRY_S
+        case _:
+            return INVERTER_CUT_OUT_S + INVERTER_RETURN_S
+
+
+def _calmed(context: Context, part: Component, at: Still) -> SetPart | None:
+    """A limit or wider thresholds with which a part rests in a still moment; None where none do."""
+    scale = context.design.system_v / 12
+    tries: list[dict[str, float]] = []
+    match part:
+        case DcDc():
+            fed_a = sum(most_a(s) for s in context.sources if s.kind in at.kinds)
+            tries += [{"input_limit_a": round(share * fed_a, 1)} for share in (0.8, 0.5) if fed_a]
+            tries += [{"stop_v": round(part.stop_v - less * scale, 2)} for less in (0.3, 0.6)]
+        case OneWayCombiner():
+            tries += [{"stop_v": round(part.stop_v - less * scale, 2)} for less in (0.3, 0.6)]
+        case Relay():
+            tries += [{"cut_out_v": round(part.cut_out_v - less * scale, 2)} for less in (0.2, 0.4)]
+    for fields in tries:
+        change = SetPart(part=part.id, fields=fields)
+        try:
+            after = apply_change(context.design, change)
+            now = operating_point(
+                after, State(profile=context.busiest_profile(), **at.state)
+            ).verdicts()[part.id]
+        except StromError:
             continue
-        for cable in context.design.cables:
-            ends: tuple[tuple[str, Literal["start", "end"]], ...]
-            ends = ((cable.start, "end"), (cable.end, "start"))
-            for own, side in ends:
-                if own in outs and getattr(cable, side) in small:
-                    return MoveCableEnd(cable=cable.id, end=side, to=f"{house.id}.pos")
+        if now.verdict != "chatters":
+            return change
     return None
+
+
+def _repair_words(part: Component, change: MoveCableEnd | SetPart | None) -> str:
+    if isinstance(change, MoveCableEnd):
+        return (
+            "Land the source on the house bank: when that reaches cut-in it joins an almost full "
+            "start bank."
+        )
+    if isinstance(change, SetPart):
+        (field, value) = next(iter(change.fields.items()))
+        if field == "input_limit_a":
+            return f"Limit what {part.name} takes to {value:g} A, less than its source gives."
+        return f"Let {part.name} go at {value:g} V: wider thresholds, if it can be set so."
+    return "More amps from the source, less taken from it, or a longer delay and wider thresholds."
 
 
 def thresholds(context: Context) -> Iterator[Finding]:

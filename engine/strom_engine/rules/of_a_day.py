@@ -7,12 +7,22 @@ from dataclasses import dataclass
 from functools import cached_property
 
 from strom_engine.batteries import expected_life
-from strom_engine.dayrun.lines import CHATTER_AN_HOUR, FULL, STUCK_H, clock_words
+from strom_engine.dayrun.cures import calmer, source_to_house
+from strom_engine.dayrun.lines import CHATTER_AN_HOUR, FULL, STUCK_H, WHOLE_DAY_H, clock_words
 from strom_engine.dayrun.plan import Plan
 from strom_engine.dayrun.report import DayReport
-from strom_engine.design import Bank, Design
-from strom_engine.rules import banks, charging, chatter, joining, load_dump, regulation, sensing
-from strom_engine.rules.context import Context
+from strom_engine.design import Bank, Design, SetPart, Solar
+from strom_engine.rules import (
+    banks,
+    charging,
+    chatter,
+    drops,
+    joining,
+    load_dump,
+    regulation,
+    sensing,
+)
+from strom_engine.rules.context import is_lithium
 from strom_engine.rules.finding import Figure, Finding, Rule
 from strom_engine.survey import Survey
 
@@ -20,6 +30,9 @@ __all__ = ["Lived", "day_findings"]
 
 EARLY_FAULT = 0.8
 HOT_H = 0.5
+EMPTY = 0.02  # a bank that holds no more counts as empty; own judgement
+# Closures under load that a relay's contact is made for (makers' data as commonly published).
+CONTACT_LIFE = 100_000
 ORDER = ("danger", "fault", "caution", "note")
 
 
@@ -48,7 +61,10 @@ class Lived:
 
 def day_findings(lived: Lived) -> tuple[Finding, ...]:
     """Everything that rules of time find in a day, the gravest first."""
-    checks = (_starts, _dumps, _unlike, _overloads, _chatter, _stuck, _early, _hot, _never, _wear)
+    checks = (
+        *(_starts, _dumps, _unlike, _overloads, _chatter, _stuck),
+        *(_early, _hot, _never, _empty, _wear, _dropped),
+    )
     found = [finding for check in checks for finding in check(lived)]
     return tuple(sorted(found, key=lambda f: ORDER.index(f.severity)))
 
@@ -149,12 +165,19 @@ def _overloads(lived: Lived) -> Iterator[Finding]:
 
 
 def _chatter(lived: Lived) -> Iterator[Finding]:
-    """CH-5 by the day: closures counted."""
+    """CH-5 by the day: closures counted, with what they cost."""
     rule = _rule(chatter.RULES, "CH-5")
-    moved = chatter.source_to_house(Context(lived.design, lived.survey))
-    for one in lived.report.relays:
+    to_house = source_to_house(lived.design)
+    for one in (*lived.report.relays, *lived.report.gear):
         if one.most_an_hour < CHATTER_AN_HOUR:
             continue
+        kind = lived.design.by_id[one.relay].kind
+        moved = to_house if kind == "relay" else None
+        a_day = one.closures / max(1.0, lived.plan.hours / 24)
+        years = CONTACT_LIFE / a_day / 365
+        banks = (
+            f"{lived.name(b.bank)} {b.begin_soc:.0%} to {b.end_soc:.0%}" for b in lived.report.banks
+        )
         yield Finding(
             rule=rule.id,
             severity="fault",
@@ -162,6 +185,9 @@ def _chatter(lived: Lived) -> Iterator[Finding]:
             arithmetic=(
                 f"{lived.during}: {one.closures} closures, up to {one.most_an_hour} in one hour; "
                 f"closed for {one.closed_h:.1f} h in all.",
+                f"Over the plan: {', '.join(banks)}.",
+                f"A contact made for {CONTACT_LIFE:,.0f} closures lasts {years:.1f} years of such "
+                "days.",
             ),
             figures=(
                 Figure("Closures an hour", one.most_an_hour, "1/h"),
@@ -169,11 +195,8 @@ def _chatter(lived: Lived) -> Iterator[Finding]:
             ),
             limit=f"fewer than {CHATTER_AN_HOUR:g} closures an hour",
             source=rule.source,
-            why="The house bank gets almost nothing meanwhile, and the contact wears out.",
-            repair="Land the source on the house bank."
-            if moved
-            else "No weak source lands on the engine bank: more amps into it, a relay that opens "
-            "later or at fewer volts, or a dc-dc charger.",
+            why="While it is open the banks are charged apart, and its contact wears out.",
+            repair=calmer(lived.design, one.relay),
             parts=(one.relay,),
             change=moved,
             about="chatters in a day",
@@ -257,12 +280,15 @@ def _hot(lived: Lived) -> Iterator[Finding]:
 
 
 def _never(lived: Lived) -> Iterator[Finding]:
-    """CH-7 by the day: a bank that nothing charged though something ran."""
+    """CH-7 by the day: a bank that nothing charged though something ran, or the sun shone."""
     rule = _rule(charging.RULES, "CH-7")
-    if lived.report.engine_h < 1 and not lived.plan.shore:
-        return
+    ran = lived.report.engine_h >= 1 or bool(lived.plan.shore)
+    shone = bool(lived.design.of_type(Solar)) and lived.plan.hours >= WHOLE_DAY_H
     for one in lived.report.banks:
-        if one.was_charged:
+        bank = lived.design.by_id[one.bank]
+        # With nothing but the sun a start bank counts: it is what must never be found flat.
+        of_start = isinstance(bank, Bank) and bank.role == "engine"
+        if one.was_charged or not (ran or (shone and of_start)):
             continue
         lost = 100 * (one.begin_soc - one.end_soc)
         yield Finding(
@@ -280,6 +306,34 @@ def _never(lived: Lived) -> Iterator[Finding]:
             repair="A relay, a dc-dc charger or an output of the charger for it.",
             parts=(one.bank,),
             about="never charged in a day",
+        )
+
+
+def _empty(lived: Lived) -> Iterator[Finding]:
+    """BA-1 by the day: a bank that is run empty."""
+    rule = _rule(banks.RULES, "BA-1")
+    for one in lived.report.banks:
+        if one.lowest_soc > EMPTY:
+            continue
+        bank = lived.design.by_id[one.bank]
+        assert isinstance(bank, Bank)
+        yield Finding(
+            rule=rule.id,
+            severity="fault",
+            title=f"{bank.name} is run empty in a day",
+            arithmetic=(
+                f"{lived.during}: down to {one.lowest_soc:.0%} at {lived.at(one.lowest_at_s)}; "
+                f"{one.out_ah:.0f} Ah out, {one.in_ah:.0f} Ah in, of {bank.capacity_ah:g} Ah.",
+            ),
+            figures=(Figure("Lowest charge", 100 * one.lowest_soc, "%"),),
+            limit=f"above {EMPTY:.0%}",
+            source=rule.source,
+            why="Its protection opens, and everything on it is dark."
+            if is_lithium(bank)
+            else "A lead bank that is run empty loses capacity for good.",
+            repair="A larger bank, more charging, or fewer loads.",
+            parts=(bank.id,),
+            about="empty in a day",
         )
 
 
@@ -317,3 +371,35 @@ def _wear(lived: Lived) -> Iterator[Finding]:
             parts=(bank.id,),
             about="wears out in a day",
         )
+
+
+def _dropped(lived: Lived) -> Iterator[Finding]:
+    """CO-8 by the day: what drops out while an engine is started."""
+    rule = _rule(drops.RULES, "CO-8")
+    relays = [r.relay for r in lived.report.relays]
+    apart = [r for r in relays if not getattr(lived.design.by_id[r], "start_isolation", True)]
+    if not lived.report.dips:
+        return
+    worst, *others = lived.report.dips
+    names = ", ".join(dip.name for dip in lived.report.dips)
+    yield Finding(
+        rule=rule.id,
+        severity="caution",
+        title=f"{names}: too few volts while the engine is started",
+        arithmetic=tuple(
+            f"{lived.during}: {dip.name} {dip.volts_v:.2f} V, needs {dip.limit_v:g} V: "
+            f"{dip.limit_v - dip.volts_v:.2f} V short."
+            for dip in (worst, *others)
+        ),
+        figures=(Figure("Lowest", worst.volts_v, "V"), Figure("Needs", worst.limit_v, "V")),
+        limit=f"{worst.limit_v:g} V",
+        source=rule.source,
+        why="Electronics start anew at every start, and lose what they were doing.",
+        repair="Start isolation at the relay, or a feed from a bank that does not crank the "
+        "engine.",
+        parts=tuple(dict.fromkeys(dip.item.partition(".")[0] for dip in lived.report.dips)),
+        change=SetPart(part=apart[0], fields={"start_isolation": True})
+        if len(apart) == 1
+        else None,
+        about="drops out at a start",
+    )
