@@ -38,12 +38,14 @@ def fits(design: Design) -> list[Pattern]:
     return [p for p in PATTERNS if not p.against(Aboard(design))]
 
 
+SMALL = two_banks().design()  # 100 Ah: small enough for a one-way combiner
 CASES = [(d, s, p) for _, d, s in BOATS for p in fits(d)]
+CASES += [(SMALL, Survey(), p) for p in fits(SMALL) if p.id == "start_one_way"]
 
 
 def test_there_are_at_least_twelve_and_each_fits_some_boat() -> None:
     assert len({p.id for p in PATTERNS}) == len(PATTERNS) >= 12
-    boats = [d for _, d, _ in BOATS] + [twin_engines(), one_engine_bank()]
+    boats = [d for _, d, _ in BOATS] + [twin_engines(), one_engine_bank(), SMALL]
     assert {p.id for p in PATTERNS} == {p.id for d in boats for p in fits(d)}
 
 

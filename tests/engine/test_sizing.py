@@ -22,7 +22,7 @@ from strom_engine.sizing import (
     usable_window,
 )
 from strom_engine.sizing.generators import generator_day
-from strom_engine.sizing.solar import horizontal_irradiation_kwh, month_of
+from strom_engine.sizing.solar import horizontal_irradiation_kwh, month_of, season_of
 from strom_engine.survey import Generator, Sun, Survey, surveyed
 
 from bench.designs import Draft
@@ -84,10 +84,24 @@ def test_the_ways_by_hand() -> None:
         (20.0, 6, 0.5 * 40.0 / 3.6),
         (50.0, 6, 0.5 * 41.7 / 3.6),
         (-30.0, 1, 0.5 * 43.9 / 3.6),
+        (50.0, 12, 0.5 * 7.5 / 3.6),
+        (40.0, 12, 0.5 * 13.6 / 3.6),
     ],
 )
 def test_irradiation_against_published_sums(latitude: float, month: int, kwh: float) -> None:
-    assert horizontal_irradiation_kwh(latitude, month, 0.5) == pytest.approx(kwh, rel=0.15)
+    assert horizontal_irradiation_kwh(latitude, month, 0.5) == pytest.approx(kwh, rel=0.03)
+
+
+def test_a_month_decides_the_season_of_the_second_way() -> None:
+    december, winter = Sun(month=12), Sun()
+    ways = [
+        solar_yield((panel(),), sun, season, 45.0, 12.8).ways[1]
+        for sun, season in ((december, "summer"), (winter, "winter"), (winter, "summer"))
+    ]
+    assert ways[0].charge_ah == ways[1].charge_ah < ways[2].charge_ah
+    assert [season_of(m, 50) for m in (12, 2, 3, 6, 11)] == [
+        "winter", "winter", "spring", "summer", "autumn"]  # fmt: skip
+    assert season_of(12, -34) == "summer"
 
 
 def test_seasons_turn_round_south_of_the_line() -> None:

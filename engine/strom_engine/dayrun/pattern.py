@@ -33,7 +33,8 @@ def load_spans(design: Design, survey: Survey | None, plan: Plan) -> tuple[OnSpa
 
     The hours of an item in a profile lie in its window of the day, as one block in each piece of
     the window, at a place that the plan's seed chooses; times x minutes lie scattered in it. An
-    item with a duty below 1 draws by turns. All of it is masked by when people live so aboard.
+    item with a duty below 1 draws by turns. All of it is masked by when people live so aboard; what
+    must always run goes on when nobody is.
     An item that no survey knows runs through the whole of its profiles. One that has a lane of its
     own in the plan runs as that says.
     """
@@ -48,7 +49,9 @@ def load_spans(design: Design, survey: Survey | None, plan: Plan) -> tuple[OnSpa
                     continue
                 season: Season = survey.use.season if survey else "summer"
                 standing = item.always_on and not item.brief
-                one = _Item(ref, known, item.profiles, standing, item.brief, season, plan)
+                one = _Item(
+                    ref, known, item.profiles, standing, item.always_on, item.brief, season, plan
+                )
                 found += [OnSpan(ref, a, b) for a, b in one.spans()]
     return tuple(found)
 
@@ -78,6 +81,7 @@ class _Item:
     known: AuditItem | None
     profiles: tuple[str, ...]
     standing: bool
+    always_on: bool
     brief: bool
     season: Season
     plan: Plan
@@ -93,7 +97,17 @@ class _Item:
                 found += [(span.start_h, span.end_h)] if lasting else []
                 continue
             found += _masked(self._in_profile(span.profile), span.start_h, span.end_h)
+        if self.always_on and self.known is not None:
+            # A pump or an alarm goes on when nobody is aboard, as where it is wanted most.
+            most = max(self.known.uses, key=self._hours, default=None)
+            for start_h, end_h in _gaps(self.plan):
+                alone = self._in_profile(most) if most is not None else []
+                found += _masked(alone, start_h, end_h)
         return self._by_turns(_merged(found))
+
+    def _hours(self, profile: str) -> float:
+        assert self.known is not None
+        return self.known.hours_in(profile, self.season)
 
     def _in_profile(self, profile: str) -> list[Block]:
         assert self.known is not None
@@ -193,3 +207,13 @@ def _merged(blocks: Iterable[Block]) -> list[Block]:
         else:
             found.append((a, b))
     return found
+
+
+def _gaps(plan: Plan) -> list[Block]:
+    """When nobody is aboard."""
+    found, at = [], 0.0
+    for start, end in _merged((s.start_h, s.end_h) for s in plan.living):
+        if start > at:
+            found.append((at, start))
+        at = max(at, end)
+    return [*found, (at, plan.hours)] if plan.hours > at else found

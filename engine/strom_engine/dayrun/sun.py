@@ -9,6 +9,7 @@ from strom_engine.reference import load_table
 from strom_engine.sizing.solar import (
     DEFAULT_LATITUDE_DEG,
     PANEL_PERFORMANCE,
+    STEP_H,
     clear_sky_w,
     month_of,
     panel_condition,
@@ -17,8 +18,6 @@ from strom_engine.sizing.solar import (
 from strom_engine.survey import Sun, Survey
 
 __all__ = ["Sunlight"]
-
-STEP_H = 24 / 288
 
 
 class Sunlight:

@@ -16,6 +16,7 @@ from strom_engine.patterns.fitting import (
     needs_charger,
     needs_lithium_house,
     needs_one_bank,
+    needs_small_house,
     needs_third_bank,
     needs_two_banks,
     needs_two_engines,
@@ -146,6 +147,15 @@ PATTERNS: tuple[Pattern, ...] = (
         partial(with_alternator, needs_alike),
         build.house_one_way,
         outside_regulator,
+    ),
+    Pattern(
+        "start_one_way",
+        "Alternator to the engine bank, one way on to the house",
+        "The alternator stays where it was delivered; a one-way combiner passes a little on.",
+        "engine bank first; enough for a small house bank alone",
+        needs_small_house,
+        build.start_one_way,
+        first="engine",
     ),
     Pattern(
         "lithium_dcdc",

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
+from strom_engine.design.usual import USUAL
 from strom_engine.patterns.aboard import Aboard
 
 __all__ = [
@@ -12,12 +13,14 @@ __all__ = [
     "needs_charger",
     "needs_lithium_house",
     "needs_one_bank",
+    "needs_small_house",
     "needs_third_bank",
     "needs_two_banks",
     "needs_two_engines",
     "with_alternator",
 ]
 
+LEAST_CHARGE_SHARE = 0.1  # of its Ah, what lead wants at least [A] (trade practice)
 Against = Callable[[Aboard], list[str]]
 
 
@@ -46,6 +49,19 @@ def needs_alike(aboard: Aboard) -> list[str]:
 def with_alternator(against: Against, aboard: Aboard) -> list[str]:
     """What another check asks, and an alternator."""
     return against(aboard) + ([] if aboard.alternators else ["no alternator is entered"])
+
+
+def needs_small_house(aboard: Aboard) -> list[str]:
+    """Banks alike, and a house bank small enough for what a one-way combiner passes."""
+    found = with_alternator(needs_alike, aboard)
+    passes_a = USUAL["one_way"]["limit_a"]
+    house = aboard.house
+    if house and LEAST_CHARGE_SHARE * house.capacity_ah > passes_a:
+        found.append(
+            f"a one-way combiner passes {passes_a:g} A; {house.capacity_ah:g} Ah want a tenth, "
+            f"{LEAST_CHARGE_SHARE * house.capacity_ah:.0f} A"
+        )
+    return found
 
 
 def needs_lithium_house(aboard: Aboard) -> list[str]:

@@ -34,6 +34,7 @@ __all__ = [
     "selector_relay",
     "single",
     "single_sensing",
+    "start_one_way",
     "three_banks",
     "two_engine_scheme",
 ]
@@ -192,6 +193,16 @@ def house_one_way(b: Builder) -> None:
     for alternator in b.aboard.alternators:
         land_alternator(b, alternator, house)
     one_way(b, house, engine, "One-way combiner")
+    join_others(b, house)
+
+
+def start_one_way(b: Builder) -> None:
+    """The alternator on the engine bank, a one-way combiner on to the house bank."""
+    engine, house = _switches(b, bypass=True)
+    _small_things(b, house, engine)
+    for alternator in b.aboard.alternators:
+        land_alternator(b, alternator, engine)
+    one_way(b, engine, house, "One-way combiner")
     join_others(b, house)
 
 

@@ -94,7 +94,13 @@ def _unlike_finding(context: Context, a: Bank, b: Bank, situation: Situation) ->
         "pours into the other without a limit."
         if lithium
         else "One of them is always over- or undercharged.",
-        repair="Put a dc-dc charger between them, and take the direct link out.",
+        repair="Put a dc-dc charger between them, and take the direct link out"
+        + (
+            "; for a start in an emergency a spare start battery, a post for a jump pack, or a "
+            "dc-dc charger that charges back is accepted, and none of these joins the two."
+            if lithium
+            else "."
+        ),
         parts=(a.id, b.id, *sorted(situation.moved)),
     )
 

@@ -244,9 +244,11 @@ def detour(context: Context) -> Iterator[Finding]:
             limit=f"{DETOUR_SHARE:g} times the direct way",
             source=CO9.source,
             why="The way by the helm is paid for in volts, every day.",
-            repair="Run it straight with a fuse at the bank, or fit a remote switch.",
-            parts=(giver,) if kind == "cranking" else (one.path.split()[-1],),
-            about=kind,
+            repair="Run it straight with a fuse at the bank."
+            if kind == "charge"
+            else "Run it straight with a fuse at the bank, or fit a remote switch.",
+            parts=(one.path.split()[-1],) if kind == "supply" else (giver,),
+            about=kind if kind != "charge" else " ".join(one.path.split()),
         )
 
 

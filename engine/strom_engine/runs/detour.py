@@ -50,10 +50,9 @@ class Detour:
 def detours(
     design: Design, survey: Survey | None, stock: Stock | None = None
 ) -> tuple[Detour, ...]:
-    """Every supply and cranking path against a direct run between the places of its ends."""
+    """Every path against a direct run between the places of its ends."""
     kept = stock or default_stock()
-    supplied = (p for p in paths(design) if p.kind != "charge")
-    return tuple(_detour(design, survey, kept, p) for p in supplied)
+    return tuple(_detour(design, survey, kept, p) for p in paths(design))
 
 
 def _detour(design: Design, survey: Survey | None, stock: Stock, path: Path) -> Detour:
@@ -78,7 +77,9 @@ def _detour(design: Design, survey: Survey | None, stock: Stock, path: Path) -> 
     if one_way is None:
         missing = f"the run between {places[0]} and {places[1]} (stage Survey)"
         return Detour(path.id, path.name, *places, (as_run,), missing)
-    direct = [_way(design, stock, path, one_way, remote=remote) for remote in (False, True)]
+    # A charging cable has no switch that a hand at the helm would turn.
+    kinds = (False,) if path.kind == "charge" else (False, True)
+    direct = [_way(design, stock, path, one_way, remote=remote) for remote in kinds]
     return Detour(path.id, path.name, *places, (as_run, *(w for w in direct if w)), None)
 
 
