@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from bisect import insort
 from dataclasses import replace
-from typing import NamedTuple
+from typing import NamedTuple, cast
 
 from strom_engine.dayrun.events import Event, EventKind, StartTry
 from strom_engine.dayrun.fuses import Fuses
@@ -24,6 +24,7 @@ from strom_engine.dayrun.timers import Timers
 from strom_engine.dayrun.watching import Deed
 from strom_engine.dayrun.world import World
 from strom_engine.design import Alternator, Breaker, Selector, Starter
+from strom_engine.design.state import Switch, position_name
 from strom_engine.errors import DayRunError, NotSettledError
 from strom_engine.survey import Survey
 
@@ -419,14 +420,14 @@ class Life:
         was = dict(self.standing.positions).get(entry.what)
         if was is None or was == entry.to:
             return
-        part = self.world.design.by_id[entry.what]
+        part = cast(Switch, self.world.design.by_id[entry.what])
         breaks = isinstance(part, Selector) and part.make_before_break is False
         if breaks and "off" not in (was, entry.to):
             self._change(positions=self._turned(entry.what, "off"))
             self._push(replace(entry, at_s=self.at_s + BREAK_S))
             return
         if entry.why != "pattern":
-            self._tell("move", entry.what, f"to {entry.to}", entry.to)
+            self._tell("move", entry.what, f"to {position_name(part, entry.to)}", entry.to)
         self._change(positions=self._turned(entry.what, entry.to))
 
     def _try(self, entry: Entry) -> None:

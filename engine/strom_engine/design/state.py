@@ -29,6 +29,7 @@ __all__ = [
     "check_state",
     "control_switches",
     "default_positions",
+    "position_name",
     "switch_positions",
     "switches",
 ]
@@ -116,6 +117,13 @@ def battery_switches(design: Design) -> tuple[Switch, ...]:
 def switch_positions(part: Switch) -> tuple[str, ...]:
     """Positions of a switch in the order in which it turns."""
     return POSITIONS[part.kind]
+
+
+def position_name(part: Switch, position: str) -> str:
+    """A position as it stands on the boat's own switch, with its name where that is another."""
+    marks = {m.position: m.words for m in getattr(part, "marks", ())}
+    words = marks.get(position)
+    return position if words is None else f"{position} ({words})"
 
 
 def default_positions(design: Design) -> dict[str, str]:

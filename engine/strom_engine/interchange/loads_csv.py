@@ -20,8 +20,8 @@ WORDS = {
     "name": "name", "load": "name", "item": "name", "group": "group", "draw": "draw",
     "amps": "draw", "unit": "unit", "current": "current", "ac_dc": "current", "law": "law",
     "duty": "duty", "window": "window", "when": "window", "standing": "standing",
-    "always_on": "always_on", "min_v": "min_v", "fuse_a": "fuse_a", "drop": "drop", "feed": "feed",
-    "basis": "basis", "id": "id",
+    "always_on": "always_on", "min_v": "min_v", "start_a": "start_a",
+    "fuse_a": "fuse_a", "drop": "drop", "feed": "feed", "basis": "basis", "id": "id",
 }  # fmt: skip
 COUNTED_WORDS = {
     "date": "date", "day": "date", "used_ah": "used_ah", "ah": "used_ah", "profile": "profile",
@@ -33,6 +33,7 @@ FLAGS = ("standing", "always_on")
 LIMITS = {
     "draw": (0, 1e6),
     "min_v": (0, 1e6),
+    "start_a": (0.1, 1e6),
     "fuse_a": (0.1, 1e6),
     "duty": (0, 1),
     "factor": (0, 10),

@@ -23,6 +23,7 @@ from strom_engine.design import (
     default_positions,
     switch_positions,
 )
+from strom_engine.design.state import position_name
 from strom_engine.reference import chemistry
 from strom_engine.runs import (
     Allowed,
@@ -156,7 +157,7 @@ class Context:
 
     def positions_words(self, positions: dict[str, str]) -> str:
         """Positions in words, such as *Main selector on both*."""
-        stands = [f"{s.name} on {positions[s.id]}" for s in self.switches]
+        stands = [f"{s.name} on {position_name(s, positions[s.id])}" for s in self.switches]
         return ", ".join(stands) or "no switch in the way"
 
     @cached_property

@@ -52,12 +52,53 @@ OC7 = Rule(
 )
 
 
+def at_source(context: Context) -> Iterator[Finding]:
+    """OC-1: cables in use, and those that hang loose."""
+    yield from device_at_source(context)
+    yield from loose_ends(context)
+
+
 def device_at_source(context: Context) -> Iterator[Finding]:
     """OC-1: unprotected cables that start at a bank or on a cranking conductor."""
     for root in _wrong_roots(context):
         cable = context.design.cables_by_id[root.cable]
         if not _shares(context, cable) and not _thin(context, cable):
             yield _root_finding(context, OC1, root)
+
+
+def loose_ends(context: Context) -> Iterator[Finding]:
+    """OC-1: cables of which one end hangs loose, or leads nobody knows where, on a live post."""
+    found = guarding(context.design)
+    for cable in context.design.parked:
+        on = cable.start or cable.end
+        if on is None or (cable.start and cable.end):
+            continue
+        reached = [at[on] for at in found.at_post.values() if on in at]
+        if not reached:
+            continue
+        bare = any(device is None for device, _ in reached)
+        largest_a = max(rating_a for _, rating_a in reached)
+        fed = "no device" if bare else f"a device of {largest_a:g} A"
+        yield Finding(
+            rule=OC1.id,
+            severity="danger" if bare else "caution",
+            title=f"A cable on {context.design.post_name(on)} ends nobody knows where",
+            arithmetic=(
+                f"{cable.gauge}, {cable.length_m:g} m, from {context.design.post_name(on)}: live "
+                f"in some position, {fed} between it and a bank.",
+            ),
+            figures=(
+                Figure("Length", cable.length_m, "m"),
+                Figure("Device before it", 0.0 if bare else largest_a, "A"),
+            ),
+            limit="no live end that hangs loose",
+            source=OC1.source,
+            why="A live end that touches metal draws whatever its bank can give.",
+            repair="Trace it to its end; take it off at the live post, or land and protect it. "
+            "Until then cover the end.",
+            parts=(part_of(on),),
+            about=f"loose {cable.id}",
+        )
 
 
 def device_at_each_end(context: Context) -> Iterator[Finding]:
@@ -197,4 +238,4 @@ def _relay_finding(relay: Relay) -> Finding:
     )
 
 
-RULES = ((OC1, device_at_source), (OC4, device_at_each_end), (OC7, thin_leads))
+RULES = ((OC1, at_source), (OC4, device_at_each_end), (OC7, thin_leads))

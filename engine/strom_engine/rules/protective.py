@@ -9,6 +9,7 @@ from strom_engine.design import (
     LoadGroup,
     LoadItem,
 )
+from strom_engine.reference import opening_s
 from strom_engine.rules.context import Context
 from strom_engine.rules.device_finding import device_finding
 from strom_engine.rules.finding import CONFIRM, Figure, Finding, Rule
@@ -24,6 +25,7 @@ from strom_engine.runs.repairs import guarded_cables, rate
 
 __all__ = ["RULES"]
 
+START_S = 3.0  # a motor runs up within; own judgement
 RATED_PARTS = ("switch", "selector", "dual_switch", "relay", "isolator", "protection", "bus_bar")
 
 OC2 = Rule(
@@ -38,8 +40,8 @@ OC2 = Rule(
 OC3 = Rule(
     "OC-3",
     "A device carries its real current with a margin",
-    "What passes every device for hours against 80 % of its rating, and for minutes against all "
-    "of it.",
+    "What passes every device for hours against 80 % of its rating, for minutes against all of it, "
+    "and what a motor takes as it starts against how soon a slow one opens.",
     f"Makers' data of fuses and breakers: 80 % of the rating for long; {CONFIRM}",
     (Figure("For hours", 100 * CONTINUOUS_SHARE, "% of the rating"),),
 )
@@ -116,7 +118,46 @@ def _own_device_a(context: Context, one: Protector) -> float | None:
 
 
 def against_current(context: Context) -> Iterator[Finding]:
-    """OC-3: what passes a device for long."""
+    """OC-3: what passes a device for long, and what a motor takes as it starts."""
+    yield from _for_long(context)
+    yield from _as_it_starts(context)
+
+
+def _as_it_starts(context: Context) -> Iterator[Finding]:
+    """Devices that may open while what they feed starts."""
+    found, devices = guarding(context.design), protectors(context.design)
+    for group in context.design.of_type(LoadGroup):
+        starting = [i for i in group.items if i.start_a is not None]
+        before = {at.get(f"{group.id}.pos", (None, 0.0))[0] for at in found.at_post.values()}
+        for device in sorted(d for d in before if d is not None):
+            one = devices[device]
+            for item in starting:
+                multiple = (item.start_a or 0.0) / one.rating_a
+                seconds = opening_s(multiple)
+                if seconds is None or seconds >= START_S:
+                    continue
+                yield device_finding(
+                    OC3,
+                    one,
+                    "caution",
+                    f"{one.name}, {one.rating_a:g} A, may open as {item.name} starts",
+                    (
+                        f"Starting {item.start_a:g} A / {one.rating_a:g} A = {multiple:.1f} times "
+                        f"its rating; a slow one opens from {seconds:.1f} s on.",
+                    ),
+                    figures=(
+                        Figure("Starting", item.start_a or 0.0, "A"),
+                        Figure("Opens from", seconds, "s"),
+                    ),
+                    limit=f"{START_S:g} s",
+                    parts=(one.part, group.id),
+                    why="It opens while nothing is wrong, and takes its circuit with it.",
+                    repair="The fuse that its maker asks for, slow, with cables that bear it.",
+                    about=f"{device} {item.id}",
+                )
+
+
+def _for_long(context: Context) -> Iterator[Finding]:
     for one in protectors(context.design).values():
         current, _ = device_currents(context.design, one.id)
         if current is None:

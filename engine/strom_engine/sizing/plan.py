@@ -90,7 +90,7 @@ def stated_volts(design: Design, survey: Survey) -> StatedVolts:
     blocks = design.system_v / 12.0
     choice = survey.sizing.volts
     if choice != "computed":
-        volts = float(choice) * blocks
+        volts = (survey.sizing.own_v if choice == "own" else float(choice)) * blocks
         return StatedVolts(volts, f"at {volts:g} V, as chosen")
     bank = house_bank(design)
     if bank is None:

@@ -136,9 +136,13 @@ class Candidate(Frozen):
 
 
 class Sizing(Frozen):
-    """What the bank must do, and how cautious the sizing is."""
+    """What the bank must do, and how cautious the sizing is.
 
-    volts: Literal["12.0", "12.8", "13.2", "computed"] = "12.8"
+    ``volts`` is the voltage at which Wh become Ah, of a 12 V system, ``own_v`` one's own.
+    """
+
+    volts: Literal["12.0", "12.8", "13.2", "computed", "own"] = "12.8"
+    own_v: Annotated[float, Field(ge=10, le=16, allow_inf_nan=False)] = 12.9
     days_between_charges: Annotated[float, Field(ge=0.1, le=30, allow_inf_nan=False)] = 2.0
     dark_days: Annotated[float, Field(ge=0, le=30, allow_inf_nan=False)] = 1.0
     window: Annotated[float, Field(gt=0.05, le=1, allow_inf_nan=False)] | None = None

@@ -55,6 +55,7 @@ def to_find_out(design: Design, survey: Survey) -> tuple[ToFindOut, ...]:
         *_runs(design, survey),
         *(row for part in design.components for row in _part(part, survey)),
         *_cables(design, survey),
+        *_loose(design),
         *_loads(survey),
     ]
     return tuple(sorted(found, key=lambda row: SECTION_ORDER.index(row.section)))
@@ -140,6 +141,14 @@ def _cables(design: Design, survey: Survey) -> Iterator[ToFindOut]:
             now = f"{cable.length_m:g} m estimated"
             subject = design.cable_name(cable)
             yield ToFindOut("Cables", "survey", subject, "length of the cable", "m", now)
+
+
+def _loose(design: Design) -> Iterator[ToFindOut]:
+    """Cables that hang loose at an end, or lead nobody knows where."""
+    for cable in design.parked:
+        ends = [design.post_name(ref) for ref in (cable.start, cable.end) if ref]
+        subject = f"{cable.gauge} on {ends[0]}" if ends else f"{cable.gauge}, loose at both ends"
+        yield ToFindOut("Cables", "survey", subject, "where does it lead?", "", "end hangs loose")
 
 
 def _loads(survey: Survey) -> Iterator[ToFindOut]:

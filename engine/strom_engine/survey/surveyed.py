@@ -177,6 +177,7 @@ def load_item(design: Design, survey: Survey, item: AuditItem) -> LoadItem | Non
         draw_a=draw_a,
         law=item.law,
         min_v=item.min_v,
+        start_a=item.start_a,
         fuse_a=item.fuse_a,
         drop=item.drop,
         always_on=item.always_on,

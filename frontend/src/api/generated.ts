@@ -1475,7 +1475,7 @@ export interface components {
          *
          *     ``belt_limit_a`` and ``field_limit`` (share of its hot output) are what an external regulator
          *     is set to give at most. One whose excitation comes from its ``output`` starts only with a
-         *     bank's voltage there.
+         *     bank's voltage there. For ``start_delay_s`` after the engine has started it gives nothing.
          */
         Alternator: {
             /**
@@ -1498,6 +1498,10 @@ export interface components {
             belt?: ("v_10" | "v_13" | "two_v_10" | "two_v_13" | "rib_6" | "rib_8") | null;
             /** Belt Limit A */
             belt_limit_a?: number | null;
+            /** Bulk Least H */
+            bulk_least_h?: number | null;
+            /** Bulk V */
+            bulk_v?: number | null;
             /**
              * Cut In Rpm
              * @default 650
@@ -1509,6 +1513,8 @@ export interface components {
              * @enum {string}
              */
             engine: "first" | "second";
+            /** Equalise V */
+            equalise_v?: number | null;
             /** Excitation */
             excitation?: ("own" | "output") | null;
             /** Field Limit */
@@ -1550,14 +1556,20 @@ export interface components {
             sensing: "machine" | "external";
             /** Set V */
             set_v: number;
+            /** Start Delay S */
+            start_delay_s?: number | null;
             /** Stud */
             stud?: ("M4" | "M5" | "M6" | "M8" | "M10" | "M12") | null;
             /** Surge Clamp */
             surge_clamp?: boolean | null;
             /** Tail A */
             tail_a?: number | null;
+            /** Tempco Mv Per K */
+            tempco_mv_per_k?: number | null;
             /** Temperature Probe */
             temperature_probe?: boolean | null;
+            /** Temperature Sensor */
+            temperature_sensor?: string | null;
         };
         /**
          * ApplyScheme
@@ -1604,7 +1616,8 @@ export interface components {
          *     ``draw`` is in amps at the stated voltage of the system (DC) or of the mains (AC), or in
          *     watts; None is *to find out*. ``duty`` is the share of the switched-on time in which it
          *     really draws. A ``standing`` item draws round the clock whatever the profile says.
-         *     ``fuse_a`` is the fuse that its maker asks for; ``drop`` how much its circuit may lose, as its
+         *     ``start_a`` is what it takes for seconds as it starts, ``fuse_a`` the fuse that its maker asks
+         *     for; ``drop`` how much its circuit may lose, as its
          *     name proposes where it is None.
          */
         AuditItem: {
@@ -1664,6 +1677,8 @@ export interface components {
              * @default false
              */
             standing: boolean;
+            /** Start A */
+            start_a?: number | null;
             /**
              * Unit
              * @default A
@@ -2448,6 +2463,7 @@ export interface components {
          * Charger
          * @description A shore charger with one to three outputs that share its current.
          *
+         *     Outputs two and three may have set and float voltages of their own; None are the first's.
          *     ``over_bank``: it is mounted straight above a battery.
          */
         Charger: {
@@ -2467,6 +2483,12 @@ export interface components {
              * @default []
              */
             assumed: string[];
+            /** Bulk Least H */
+            bulk_least_h?: number | null;
+            /** Bulk V */
+            bulk_v?: number | null;
+            /** Equalise V */
+            equalise_v?: number | null;
             /** Float V */
             float_v: number;
             /** Id */
@@ -2480,6 +2502,14 @@ export interface components {
             kind: "charger";
             /** Name */
             name: string;
+            /** Out2 Float V */
+            out2_float_v?: number | null;
+            /** Out2 Set V */
+            out2_set_v?: number | null;
+            /** Out3 Float V */
+            out3_float_v?: number | null;
+            /** Out3 Set V */
+            out3_set_v?: number | null;
             /**
              * Outputs
              * @default 1
@@ -2499,6 +2529,10 @@ export interface components {
             stud?: ("M4" | "M5" | "M6" | "M8" | "M10" | "M12") | null;
             /** Tail A */
             tail_a?: number | null;
+            /** Tempco Mv Per K */
+            tempco_mv_per_k?: number | null;
+            /** Temperature Sensor */
+            temperature_sensor?: string | null;
         };
         /**
          * Choice
@@ -2881,10 +2915,14 @@ export interface components {
         DayReport: {
             /** Banks */
             banks: components["schemas"]["BankDay"][];
+            /** Dips */
+            dips: components["schemas"]["Dip"][];
             /** Engine H */
             engine_h: number;
             /** Floats */
             floats: components["schemas"]["FloatBegan"][];
+            /** Gear */
+            gear: components["schemas"]["RelayDay"][];
             /** Hazards */
             hazards: components["schemas"]["Hazard"][];
             /** Hot H */
@@ -2955,6 +2993,9 @@ export interface components {
          *
          *     It starts when its input has ``start_v`` and stops below ``stop_v``; with ``ignition`` it
          *     runs only while the engine does. Both sides share one negative unless it is ``isolated``.
+         *     ``input_limit_a`` is the most that it takes, counted at ``stop_v`` where it takes most;
+         *     ``delay_s`` for how long its input must be so before it starts or stops, ``idle_a`` what it
+         *     draws while it rests: as usual unless told.
          */
         DcDc: {
             /**
@@ -2973,15 +3014,25 @@ export interface components {
              * @default []
              */
             assumed: string[];
+            /** Bulk Least H */
+            bulk_least_h?: number | null;
+            /** Bulk V */
+            bulk_v?: number | null;
+            /** Delay S */
+            delay_s?: number | null;
             /**
              * Efficiency
              * @default 0.9
              */
             efficiency: number;
+            /** Equalise V */
+            equalise_v?: number | null;
             /** Float V */
             float_v?: number | null;
             /** Id */
             id: string;
+            /** Idle A */
+            idle_a?: number | null;
             /**
              * Ignition
              * @default false
@@ -2989,6 +3040,8 @@ export interface components {
             ignition: boolean;
             /** Ignition Protected */
             ignition_protected?: boolean | null;
+            /** Input Limit A */
+            input_limit_a?: number | null;
             /**
              * Isolated
              * @default false
@@ -3023,6 +3076,10 @@ export interface components {
             stud?: ("M4" | "M5" | "M6" | "M8" | "M10" | "M12") | null;
             /** Tail A */
             tail_a?: number | null;
+            /** Tempco Mv Per K */
+            tempco_mv_per_k?: number | null;
+            /** Temperature Sensor */
+            temperature_sensor?: string | null;
         };
         /**
          * Design
@@ -3148,6 +3205,20 @@ export interface components {
             words: string;
         };
         /**
+         * Dip
+         * @description An item that an engine's start brings down to so many volts, below the least it needs [V].
+         */
+        Dip: {
+            /** Item */
+            item: string;
+            /** Limit V */
+            limit_v: number;
+            /** Name */
+            name: string;
+            /** Volts V */
+            volts_v: number;
+        };
+        /**
          * DualSwitch
          * @description A dual-circuit switch: house and engine switched together, kept apart, or combined.
          *
@@ -3176,6 +3247,11 @@ export interface components {
              * @enum {string}
              */
             kind: "dual_switch";
+            /**
+             * Marks
+             * @default []
+             */
+            marks: components["schemas"]["Mark"][];
             /** Name */
             name: string;
             /** Place */
@@ -3272,7 +3348,8 @@ export interface components {
          * @description At a moment [s]: what happened to a part, in words; ``value`` in ``unit`` where there is one.
          *
          *     ``to`` is where it went: a position, a stage, closed or open, failed. ``soc`` is how full each
-         *     bank was [-], ``charges`` which banks a source charged when its stage changed.
+         *     bank was [-], ``charges`` which banks a source charged when its stage changed. With ``rounds``
+         *     the part closes and opens so many times more within ``lasts_s``.
          */
         Event: {
             /** At S */
@@ -3286,9 +3363,19 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "start" | "engine" | "shore" | "move" | "relay" | "gear" | "stage" | "fuse" | "load" | "hazard" | "sun" | "join";
+            kind: "start" | "engine" | "shore" | "move" | "relay" | "gear" | "stage" | "fuse" | "load" | "hazard" | "sun" | "join" | "fault";
+            /**
+             * Lasts S
+             * @default 0
+             */
+            lasts_s: number;
             /** Part */
             part: string;
+            /**
+             * Rounds
+             * @default 0
+             */
+            rounds: number;
             /** Soc */
             soc?: {
                 [key: string]: number;
@@ -3305,6 +3392,16 @@ export interface components {
             unit: string;
             /** Value */
             value?: number | null;
+            /** Words */
+            words: string;
+        };
+        /**
+         * FaultOut
+         * @description A fault that can begin within a plan.
+         */
+        FaultOut: {
+            /** Key */
+            key: string;
             /** Words */
             words: string;
         };
@@ -3406,15 +3503,34 @@ export interface components {
          */
         FittedGenerator: {
             /**
+             * Absorption H
+             * @default 2
+             */
+            absorption_h: number;
+            /**
+             * Absorption Until
+             * @default time
+             * @enum {string}
+             */
+            absorption_until: "time" | "tail" | "both";
+            /**
              * Assumed
              * @default []
              */
             assumed: string[];
+            /** Bulk Least H */
+            bulk_least_h?: number | null;
+            /** Bulk V */
+            bulk_v?: number | null;
             /**
              * Driven By
              * @enum {string}
              */
             driven_by: "wind" | "water";
+            /** Equalise V */
+            equalise_v?: number | null;
+            /** Float V */
+            float_v?: number | null;
             /** Id */
             id: string;
             /** Ignition Protected */
@@ -3430,10 +3546,18 @@ export interface components {
             place?: string | null;
             /** Points */
             points: components["schemas"]["CurvePoint"][];
+            /** Rebulk V */
+            rebulk_v?: number | null;
             /** Set V */
             set_v: number;
             /** Stud */
             stud?: ("M4" | "M5" | "M6" | "M8" | "M10" | "M12") | null;
+            /** Tail A */
+            tail_a?: number | null;
+            /** Tempco Mv Per K */
+            tempco_mv_per_k?: number | null;
+            /** Temperature Sensor */
+            temperature_sensor?: string | null;
         };
         /**
          * FittedInverter
@@ -3458,6 +3582,10 @@ export interface components {
              * @default []
              */
             assumed: string[];
+            /** Bulk Least H */
+            bulk_least_h?: number | null;
+            /** Bulk V */
+            bulk_v?: number | null;
             /** Charger A */
             charger_a?: number | null;
             /**
@@ -3465,6 +3593,8 @@ export interface components {
              * @default 10.5
              */
             cut_out_v: number;
+            /** Equalise V */
+            equalise_v?: number | null;
             /**
              * Float V
              * @default 13.5
@@ -3505,6 +3635,8 @@ export interface components {
             rated_w: number;
             /** Rebulk V */
             rebulk_v?: number | null;
+            /** Return V */
+            return_v?: number | null;
             /**
              * Set V
              * @default 14.4
@@ -3514,6 +3646,10 @@ export interface components {
             stud?: ("M4" | "M5" | "M6" | "M8" | "M10" | "M12") | null;
             /** Tail A */
             tail_a?: number | null;
+            /** Tempco Mv Per K */
+            tempco_mv_per_k?: number | null;
+            /** Temperature Sensor */
+            temperature_sensor?: string | null;
         };
         /**
          * FloatBegan
@@ -3817,7 +3953,7 @@ export interface components {
          * @description An isolator: current passes from each input to each output, and never back.
          *
          *     Through ``excite``, fed from the ignition, an alternator in front of it gets the voltage it
-         *     needs to start.
+         *     needs to start. ``drop_v`` is its drop at its rated current, as usual of its sort unless told.
          */
         Isolator: {
             /**
@@ -3825,6 +3961,8 @@ export interface components {
              * @default []
              */
             assumed: string[];
+            /** Drop V */
+            drop_v?: number | null;
             /**
              * Excitation Post
              * @default false
@@ -4017,6 +4155,23 @@ export interface components {
             wires: components["schemas"]["Wire"][];
         };
         /**
+         * LeadMove
+         * @description An end of a cable is taken off and landed on another post.
+         */
+        LeadMove: {
+            /** At H */
+            at_h: number;
+            /** Cable */
+            cable: string;
+            /**
+             * End
+             * @enum {string}
+             */
+            end: "start" | "end";
+            /** To */
+            to: string;
+        };
+        /**
          * Ledger
          * @description All accounts. ``residual`` [-] is what does not close, as a share of all that flowed.
          *
@@ -4165,6 +4320,7 @@ export interface components {
          * @description One thing that draws: constant power, constant current or a resistance.
          *
          *     A ``brief`` one runs for minutes a day: it is not among what runs when a profile is put on.
+         *     ``start_a`` is what it takes for seconds as it starts, as motors do.
          *     ``fuse_a`` is the fuse that its maker asks for, ``drop`` how much its circuit may lose: 3 %
          *     where it must not sag, or 10 %; None as its name proposes.
          */
@@ -4202,6 +4358,8 @@ export interface components {
              * @default []
              */
             profiles: string[];
+            /** Start A */
+            start_a?: number | null;
         };
         /**
          * LoadNow
@@ -4234,6 +4392,18 @@ export interface components {
             stated: components["schemas"]["StatedVolts"];
         };
         /**
+         * LoadSpan
+         * @description One item, as ``group.item``, runs; its pattern of use then counts nowhere in the plan.
+         */
+        LoadSpan: {
+            /** End H */
+            end_h: number;
+            /** Item */
+            item: string;
+            /** Start H */
+            start_h: number;
+        };
+        /**
          * LoadsOut
          * @description The stage Loads of a variant.
          */
@@ -4261,6 +4431,19 @@ export interface components {
             stud: string;
             /** Torque */
             torque: string;
+        };
+        /**
+         * Mark
+         * @description What stands on the boat's own switch at a position.
+         */
+        Mark: {
+            /**
+             * Position
+             * @enum {string}
+             */
+            position: "off" | "1" | "both" | "2" | "on" | "combine";
+            /** Words */
+            words: string;
         };
         /**
          * Measurement
@@ -4488,6 +4671,11 @@ export interface components {
              * @enum {string}
              */
             kind: "switch";
+            /**
+             * Marks
+             * @default []
+             */
+            marks: components["schemas"]["Mark"][];
             /** Name */
             name: string;
             /** Place */
@@ -4516,7 +4704,8 @@ export interface components {
          * OneWayCombiner
          * @description Passes a limited current from one bank to another while the first one is being charged.
          *
-         *     Current never comes back, and no voltage is changed.
+         *     Current never comes back, and no voltage is changed. ``delay_s`` and ``idle_a`` as of a dc-dc
+         *     charger.
          */
         OneWayCombiner: {
             /**
@@ -4524,8 +4713,12 @@ export interface components {
              * @default []
              */
             assumed: string[];
+            /** Delay S */
+            delay_s?: number | null;
             /** Id */
             id: string;
+            /** Idle A */
+            idle_a?: number | null;
             /** Ignition Protected */
             ignition_protected?: boolean | null;
             /**
@@ -4991,16 +5184,27 @@ export interface components {
              * @default []
              */
             engine: components["schemas"]["EngineSpan"][];
+            fault?: components["schemas"]["PlannedFault"] | null;
             /**
              * Hours
              * @default 24
              */
             hours: number;
             /**
+             * Leads
+             * @default []
+             */
+            leads: components["schemas"]["LeadMove"][];
+            /**
              * Living
              * @default []
              */
             living: components["schemas"]["LivingSpan"][];
+            /**
+             * Loads
+             * @default []
+             */
+            loads: components["schemas"]["LoadSpan"][];
             /** Month */
             month?: number | null;
             /**
@@ -5029,6 +5233,11 @@ export interface components {
             soc?: {
                 [key: string]: number;
             };
+            /**
+             * Sources Off
+             * @default []
+             */
+            sources_off: components["schemas"]["SourceSpan"][];
             /**
              * Temperature
              * @default []
@@ -5084,10 +5293,22 @@ export interface components {
             school: string;
         };
         /**
+         * PlannedFault
+         * @description Something fails within the plan: which fault by its key, as a sweep names it, and when.
+         */
+        PlannedFault: {
+            /** At H */
+            at_h: number;
+            /** Key */
+            key: string;
+        };
+        /**
          * PlansOut
          * @description The plans of a job for a variant, the ready ones, and the schools.
          */
         PlansOut: {
+            /** Faults */
+            faults: components["schemas"]["FaultOut"][];
             /** Plans */
             plans: components["schemas"]["PlanOut"][];
             /** Ready */
@@ -5110,6 +5331,8 @@ export interface components {
         /**
          * PositionRow
          * @description One combination of positions with the engine off or on.
+         *
+         *     ``joined`` are the posts that each turned switch joins, as an ohmmeter shows with cables off.
          */
         PositionRow: {
             /** Charged By */
@@ -5132,6 +5355,10 @@ export interface components {
             /** Fed By */
             fed_by: {
                 [key: string]: string[];
+            };
+            /** Joined */
+            joined: {
+                [key: string]: string[][];
             };
             /** Positions */
             positions: {
@@ -5344,6 +5571,8 @@ export interface components {
         /**
          * Protection
          * @description The disconnect of a lithium bank: opens when the bank ``guards`` is beyond its limits.
+         *
+         *     ``idle_a`` is what it draws from that bank, as usual unless told.
          */
         Protection: {
             /**
@@ -5364,6 +5593,8 @@ export interface components {
             high_v: number;
             /** Id */
             id: string;
+            /** Idle A */
+            idle_a?: number | null;
             /** Ignition Protected */
             ignition_protected?: boolean | null;
             /**
@@ -5483,6 +5714,12 @@ export interface components {
          *     With ``start_isolation`` it stays open while an engine cranks; with ``ignition`` it is dead,
          *     and draws nothing, while the engine is stopped. ``lamp`` is a remote lamp that shows it closed.
          *     ``negative_fuse_a`` is the small fuse in its thin negative, its reference.
+         *
+         *     Many have a second pair of thresholds: it also closes at ``cut_in_high_v`` held for
+         *     ``cut_in_high_s``, and opens below ``cut_out_low_v`` held for ``cut_out_low_s``. Where somebody
+         *     has taken the time from the end of charging until it opened, that is ``opens_after_s`` and
+         *     stands in place of its cut-out. ``rating_a`` is for long, ``peak_a`` for seconds. ``idle_a`` is
+         *     what it draws open and ``closed_a`` closed, as usual unless told.
          */
         Relay: {
             /**
@@ -5490,16 +5727,28 @@ export interface components {
              * @default []
              */
             assumed: string[];
+            /** Closed A */
+            closed_a?: number | null;
+            /** Cut In High S */
+            cut_in_high_s?: number | null;
+            /** Cut In High V */
+            cut_in_high_v?: number | null;
             /** Cut In S */
             cut_in_s: number;
             /** Cut In V */
             cut_in_v: number;
+            /** Cut Out Low S */
+            cut_out_low_s?: number | null;
+            /** Cut Out Low V */
+            cut_out_low_v?: number | null;
             /** Cut Out S */
             cut_out_s: number;
             /** Cut Out V */
             cut_out_v: number;
             /** Id */
             id: string;
+            /** Idle A */
+            idle_a?: number | null;
             /**
              * Ignition
              * @default false
@@ -5531,6 +5780,10 @@ export interface components {
             name: string;
             /** Negative Fuse A */
             negative_fuse_a?: number | null;
+            /** Opens After S */
+            opens_after_s?: number | null;
+            /** Peak A */
+            peak_a?: number | null;
             /** Place */
             place?: string | null;
             /**
@@ -5554,9 +5807,9 @@ export interface components {
         };
         /**
          * RelayDay
-         * @description A combining relay: how often it closed, how long [h], most closures within an hour.
+         * @description A relay or other gear: how often it closed, how long it stood moved [h], most in an hour.
          *
-         *     ``idle_h`` is how long it stood closed while no source gave anything.
+         *     ``idle_h`` is how long of that no source gave anything.
          */
         RelayDay: {
             /** Closed H */
@@ -6070,6 +6323,8 @@ export interface components {
         /**
          * Selector
          * @description A four-position selector: off, 1, both, 2; one common post, two battery posts.
+         *
+         *     ``marks``, here and on other switches, are what stands on the switch itself.
          */
         Selector: {
             /**
@@ -6092,6 +6347,11 @@ export interface components {
             kind: "selector";
             /** Make Before Break */
             make_before_break?: boolean | null;
+            /**
+             * Marks
+             * @default []
+             */
+            marks: components["schemas"]["Mark"][];
             /** Name */
             name: string;
             /** Place */
@@ -6131,6 +6391,8 @@ export interface components {
         /**
          * Series
          * @description Columns over ``at_s`` [s]; a moment in which something jumps stands twice.
+         *
+         *     ``source_v`` are the volts at each source's own posts, None where no bank defines them.
          */
         Series: {
             /** At S */
@@ -6148,6 +6410,10 @@ export interface components {
             /** Source A */
             source_a: {
                 [key: string]: number[];
+            };
+            /** Source V */
+            source_v: {
+                [key: string]: (number | null)[];
             };
             /** Volts V */
             volts_v: {
@@ -6314,6 +6580,8 @@ export interface components {
         /**
          * Shunt
          * @description The measuring resistor of a battery monitor, in a negative.
+         *
+         *     ``idle_a`` is what the monitor draws, as usual unless told.
          */
         Shunt: {
             /**
@@ -6323,6 +6591,8 @@ export interface components {
             assumed: string[];
             /** Id */
             id: string;
+            /** Idle A */
+            idle_a?: number | null;
             /** Ignition Protected */
             ignition_protected?: boolean | null;
             /**
@@ -6362,6 +6632,8 @@ export interface components {
         /**
          * Sizing
          * @description What the bank must do, and how cautious the sizing is.
+         *
+         *     ``volts`` is the voltage at which Wh become Ah, of a 12 V system, ``own_v`` one's own.
          */
         Sizing: {
             /**
@@ -6414,6 +6686,11 @@ export interface components {
              * @default 0.25
              */
             growth: number;
+            /**
+             * Own V
+             * @default 12.9
+             */
+            own_v: number;
             /** Prices */
             prices?: {
                 [key: string]: number;
@@ -6423,7 +6700,7 @@ export interface components {
              * @default 12.8
              * @enum {string}
              */
-            volts: "12.0" | "12.8" | "13.2" | "computed";
+            volts: "12.0" | "12.8" | "13.2" | "computed" | "own";
             /** Window */
             window?: number | null;
         };
@@ -6445,6 +6722,8 @@ export interface components {
         /**
          * Solar
          * @description Panels with their charge controller; the posts are the controller's battery side.
+         *
+         *     ``idle_a`` is what the controller draws, as usual unless told.
          */
         Solar: {
             /**
@@ -6463,6 +6742,10 @@ export interface components {
              * @default []
              */
             assumed: string[];
+            /** Bulk Least H */
+            bulk_least_h?: number | null;
+            /** Bulk V */
+            bulk_v?: number | null;
             /**
              * Controller
              * @default mppt
@@ -6474,10 +6757,14 @@ export interface components {
              * @default 0.95
              */
             efficiency: number;
+            /** Equalise V */
+            equalise_v?: number | null;
             /** Float V */
             float_v?: number | null;
             /** Id */
             id: string;
+            /** Idle A */
+            idle_a?: number | null;
             /** Ignition Protected */
             ignition_protected?: boolean | null;
             /**
@@ -6504,6 +6791,10 @@ export interface components {
             stud?: ("M4" | "M5" | "M6" | "M8" | "M10" | "M12") | null;
             /** Tail A */
             tail_a?: number | null;
+            /** Tempco Mv Per K */
+            tempco_mv_per_k?: number | null;
+            /** Temperature Sensor */
+            temperature_sensor?: string | null;
         };
         /**
          * SolarWay
@@ -6574,6 +6865,18 @@ export interface components {
             set_v: number;
             /** Volts V */
             volts_v?: number | null;
+        };
+        /**
+         * SourceSpan
+         * @description One source is given off, whatever else it could: unplugged, covered, switched off.
+         */
+        SourceSpan: {
+            /** End H */
+            end_h: number;
+            /** Source */
+            source: string;
+            /** Start H */
+            start_h: number;
         };
         /**
          * Spot
@@ -6651,9 +6954,14 @@ export interface components {
          * @description One try to start an engine: volts at the starter [V], the banks behind it, and whether.
          *
          *     With ``fresh`` a bank behind it still holds a charge pressed in beyond full: an hour of rest
-         *     or a load takes that off, and then it has less.
+         *     or a load takes that off, and then it has less. ``alone_v`` are the volts at the starter that
+         *     each of several joined banks would give by itself.
          */
         StartTry: {
+            /** Alone V */
+            alone_v?: {
+                [key: string]: number | null;
+            };
             /** At S */
             at_s: number;
             /** Banks */
@@ -6683,7 +6991,8 @@ export interface components {
          * @description The starter motor, a resistance for as long as it cranks.
          *
          *     ``cranking_a`` is what it takes with the engine warm; ``min_v`` [V] the volts at it down to
-         *     which the engine's maker says that it starts.
+         *     which the engine's maker says that it starts. ``peak_a`` is what it takes for the first instant
+         *     and ``free_a`` what it takes running free, where its data sheet says.
          */
         Starter: {
             /**
@@ -6699,6 +7008,8 @@ export interface components {
              * @enum {string}
              */
             engine: "first" | "second";
+            /** Free A */
+            free_a?: number | null;
             /** Id */
             id: string;
             /** Ignition Protected */
@@ -6714,6 +7025,8 @@ export interface components {
             name: string;
             /** Nominal V */
             nominal_v?: (12 | 24 | 48) | null;
+            /** Peak A */
+            peak_a?: number | null;
             /** Place */
             place?: string | null;
             /** Power Kw */
@@ -7074,6 +7387,7 @@ export interface components {
              *       "days_between_charges": 2,
              *       "engine_h": {},
              *       "growth": 0.25,
+             *       "own_v": 12.9,
              *       "prices": {},
              *       "volts": "12.8",
              *       "window": null
@@ -7206,12 +7520,21 @@ export interface components {
         /**
          * SwitchOut
          * @description Something with positions, as the conditions tray shows it.
+         *
+         *     ``marks`` is what stands on the switch itself by position; a ``control`` switch only disables
+         *     a relay or a coil.
          */
         SwitchOut: {
+            /** Control */
+            control: boolean;
             /** Id */
             id: string;
             /** Kind */
             kind: string;
+            /** Marks */
+            marks: {
+                [key: string]: string;
+            };
             /** Name */
             name: string;
             /** Position */

@@ -5,12 +5,14 @@ export interface Figure {
   name: string;
   label: string;
   unit?: string;
-  sort: "number" | "text" | "pick" | "yes_no" | "device";
+  sort: "number" | "text" | "pick" | "yes_no" | "device" | "bank" | "marks";
   picks?: Pick[];
   /** Nobody knows it yet: it is to find out. */
   nullable?: boolean;
   /** It may stay empty, and nothing is missing then. */
   optional?: boolean;
+  /** Has a usual value that seldom needs a look. */
+  rare?: boolean;
 }
 
 const number = (name: string, label: string, unit: string, nullable = false): Figure => ({
@@ -27,6 +29,11 @@ const own = (name: string, label: string, unit: string): Figure => ({
   unit,
   sort: "number",
   optional: true,
+});
+/** A number that has a usual value and is seldom looked at. */
+const usual = (name: string, label: string, unit: string): Figure => ({
+  ...number(name, label, unit),
+  rare: true,
 });
 const pick = (name: string, label: string, picks: [Pick["value"], string][], nullable = false) => ({
   name,
@@ -64,6 +71,7 @@ export const BANK_FIGURES: Figure[] = [
   number("unit_cca_a", "Cold cranking amps of one", "A", true),
   own("unit_mca_a", "Marine cranking amps, 0 °C", "A"),
   own("unit_tested_cca_a", "Cranking amps, tested", "A"),
+  own("unit_resistance_ohm", "Resistance of one, measured", "Ω"),
   number("series", "In series", ""),
   number("parallel", "In parallel", ""),
   number("age_years", "Age", "years", true),
@@ -142,7 +150,14 @@ const ENDS: Figure[] = [
   number("absorption_h", "Absorption lasts", "h"),
   own("tail_a", "Tail current", "A"),
   own("rebulk_v", "Begins anew below", "V"),
+  own("bulk_v", "Bulk goes on to", "V"),
+  own("bulk_least_h", "Bulk lasts at least", "h"),
+  own("equalise_v", "Equalises at", "V"),
+  { name: "temperature_sensor", label: "Temperature sensor on", sort: "bank", optional: true },
+  own("tempco_mv_per_k", "Compensates, from 25 °C", "mV/K"),
 ];
+const IDLE = own("idle_a", "Draws by itself", "A");
+const MARKS: Figure = { name: "marks", label: "What stands on it", sort: "marks", optional: true };
 const STAGES: Figure[] = [own("float_v", "Float, if it has one", "V"), ...ENDS];
 
 export const GEAR_FIGURES: Record<string, Figure[]> = {
@@ -169,6 +184,11 @@ export const GEAR_FIGURES: Record<string, Figure[]> = {
     ),
     yesNo("temperature_probe", "Temperature probe"),
     yesNo("surge_clamp", "Surge clamp"),
+    usual("hot_share", "Hot output, of its rating", "0–1"),
+    own("field_limit", "Field limited to, of its output", "0–1"),
+    own("start_delay_s", "Waits after the start", "s"),
+    usual("cut_in_rpm", "Cuts in at", "rpm"),
+    usual("full_rpm", "Full output at", "rpm"),
     pick(
       "excitation",
       "Starts on",
@@ -187,6 +207,10 @@ export const GEAR_FIGURES: Record<string, Figure[]> = {
     number("set_v", "Absorption", "V"),
     number("float_v", "Float", "V"),
     ...ENDS,
+    own("out2_set_v", "Output 2: absorption", "V"),
+    own("out2_float_v", "Output 2: float", "V"),
+    own("out3_set_v", "Output 3: absorption", "V"),
+    own("out3_float_v", "Output 3: float", "V"),
     OVER_BANK,
   ],
   solar: [
@@ -197,6 +221,9 @@ export const GEAR_FIGURES: Record<string, Figure[]> = {
     ]),
     number("set_v", "Absorption", "V"),
     ...STAGES,
+    usual("efficiency", "Efficiency of the controller", "0–1"),
+    usual("panel_vmp_v", "Panel volts at full power", "V"),
+    IDLE,
   ],
   selector: [
     RATING,
@@ -208,6 +235,7 @@ export const GEAR_FIGURES: Record<string, Figure[]> = {
       ["both", "Both"],
       ["2", "2"],
     ]),
+    MARKS,
   ],
   dual_switch: [
     RATING,
@@ -218,6 +246,7 @@ export const GEAR_FIGURES: Record<string, Figure[]> = {
       ["on", "On"],
       ["combine", "Combine"],
     ]),
+    MARKS,
   ],
   switch: [
     RATING,
@@ -228,6 +257,7 @@ export const GEAR_FIGURES: Record<string, Figure[]> = {
       ["parallel", "Joins two banks"],
     ]),
     POSITION,
+    MARKS,
   ],
   breaker: [DEVICE, RATING, own("interrupt_a", "Breaks, by its listing", "A"), POSITION],
   relay: [
@@ -241,6 +271,16 @@ export const GEAR_FIGURES: Record<string, Figure[]> = {
     number("cut_out_v", "Opens at", "V"),
     number("cut_out_s", "held for", "s"),
     RATING,
+    own("cut_in_high_v", "Closes sooner at", "V"),
+    own("cut_in_high_s", "sooner, held for", "s"),
+    own("cut_out_low_v", "Opens sooner at", "V"),
+    own("cut_out_low_s", "sooner, held for", "s"),
+    own("opens_after_s", "Opens after charging, as measured", "s"),
+    usual("lock_low_v", "Locked out below", "V"),
+    usual("lock_high_v", "Locked out above", "V"),
+    own("peak_a", "For seconds", "A"),
+    IDLE,
+    own("closed_a", "Draws by itself, closed", "A"),
     flag("start_isolation", "While cranking", "Held open", "As it sees"),
     flag("ignition", "Ignition wire", "Works only with the engine", "None"),
     flag("lamp", "Remote lamp", "Has one", "None"),
@@ -254,11 +294,14 @@ export const GEAR_FIGURES: Record<string, Figure[]> = {
     ]),
     RATING,
     flag("excitation_post", "Excitation post", "Has one", "None"),
+    own("drop_v", "Drop at its rating", "V"),
   ],
   one_way: [
     number("limit_a", "Passes at most", "A"),
     number("start_v", "Starts when its input has", "V"),
     number("stop_v", "Stops below", "V"),
+    own("delay_s", "Held for", "s"),
+    IDLE,
   ],
   protection: [
     RATING,
@@ -266,13 +309,18 @@ export const GEAR_FIGURES: Record<string, Figure[]> = {
     number("low_v", "Opens below", "V"),
     number("charge_limit_a", "Charge at most", "A", true),
     number("discharge_limit_a", "Discharge at most", "A", true),
+    usual("no_charge_below_c", "No charge below", "°C"),
+    IDLE,
   ],
-  generator: [number("set_v", "Voltage it holds", "V")],
+  generator: [number("set_v", "Voltage it holds", "V"), ...STAGES],
   inverter: [
     number("rated_w", "Rated power", "W"),
     number("idle_w", "Idle draw", "W"),
     number("cut_out_v", "Cuts out below", "V"),
+    own("return_v", "Comes back at", "V"),
     number("charger_a", "Charges with", "A", true),
+    number("set_v", "Absorption", "V"),
+    number("float_v", "Float", "V"),
     OVER_BANK,
     POSITION,
     ...ENDS,
@@ -282,17 +330,22 @@ export const GEAR_FIGURES: Record<string, Figure[]> = {
     number("set_v", "Voltage it holds", "V"),
     number("start_v", "Starts when its input has", "V"),
     number("stop_v", "Stops below", "V"),
+    own("input_limit_a", "Takes at most", "A"),
+    own("delay_s", "Start and stop held for", "s"),
     number("efficiency", "Efficiency", "0–1"),
+    IDLE,
     flag("ignition", "Ignition wire", "Runs only with the engine", "None"),
     flag("isolated", "Negatives", "Kept apart", "Shared"),
     ...STAGES,
   ],
   fuse: [DEVICE, RATING, own("interrupt_a", "Breaks, by its listing", "A")],
-  shunt: [RATING, number("rating_mv", "Drop at its rating", "mV")],
+  shunt: [RATING, number("rating_mv", "Drop at its rating", "mV"), IDLE],
   loads: [],
   starter: [
     number("cranking_a", "Cranking current", "A"),
     own("min_v", "Least volts, by its maker", "V"),
+    own("peak_a", "In the first instant", "A"),
+    own("free_a", "Running free", "A"),
     ENGINE,
   ],
   fuse_block: [DEVICE],

@@ -20,6 +20,7 @@ from strom_engine.dayrun import (
     ranked,
     ready_plans,
 )
+from strom_engine.dayrun.faults import possible_faults
 from strom_engine.errors import PlanError
 from strom_engine.interchange import dump_day
 from strom_engine.rules import Finding
@@ -34,6 +35,7 @@ from apps.days.schemas import (
     CellOut,
     ComparisonOut,
     DayOut,
+    FaultOut,
     MomentOut,
     PlanOut,
     PlansOut,
@@ -78,6 +80,7 @@ def plans_of(variant: Variant) -> PlansOut:
             SchoolOut(id=s.id, name=s.name, habit=s.habit, why_not=handling(design, s.id).why_not)
             for s in SCHOOLS
         ],
+        faults=[FaultOut(key=f.key, words=f.words) for f in possible_faults(design)],
     )
 
 

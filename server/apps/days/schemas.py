@@ -62,12 +62,20 @@ class PlanOut(Schema):
     errors: list[str]
 
 
+class FaultOut(Schema):
+    """A fault that can begin within a plan."""
+
+    key: str
+    words: str
+
+
 class PlansOut(Schema):
     """The plans of a job for a variant, the ready ones, and the schools."""
 
     plans: list[PlanOut]
     ready: list[ReadyOut]
     schools: list[SchoolOut]
+    faults: list[FaultOut]
 
 
 class NewPlanIn(Schema):

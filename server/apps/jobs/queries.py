@@ -11,7 +11,7 @@ from django.db.models import Prefetch
 from django.shortcuts import get_object_or_404
 from strom_engine.circuit import bench, position_card
 from strom_engine.design import State, switch_positions
-from strom_engine.design.state import switches
+from strom_engine.design.state import control_switches, switches
 from strom_engine.drawing import lay_out
 from strom_engine.errors import StromError
 from strom_engine.interchange import JobFile, VariantFile
@@ -192,6 +192,8 @@ def scheme_of(variant: Variant) -> SchemeOut:
                 kind=s.kind,
                 position=s.position,
                 positions=list(switch_positions(s)),
+                marks={m.position: m.words for m in getattr(s, "marks", ())},
+                control=s.id in control_switches(design),
             )
             for s in switches(design)
         ],

@@ -213,13 +213,19 @@ class EditIn(Schema):
 
 
 class SwitchOut(Schema):
-    """Something with positions, as the conditions tray shows it."""
+    """Something with positions, as the conditions tray shows it.
+
+    ``marks`` is what stands on the switch itself by position; a ``control`` switch only disables
+    a relay or a coil.
+    """
 
     id: str
     name: str
     kind: str
     position: str
     positions: list[str]
+    marks: dict[str, str]
+    control: bool
 
 
 class SavedOut(Schema):

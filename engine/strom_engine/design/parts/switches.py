@@ -2,12 +2,23 @@
 
 from __future__ import annotations
 
-from typing import Literal
+from typing import Annotated, Literal
 
-from strom_engine.design.fields import Amps, Identifier, Polarity
+from pydantic import Field, StringConstraints
+
+from strom_engine.design.fields import Amps, Frozen, Identifier, Polarity
 from strom_engine.design.parts.base import THROUGH, Part
 from strom_engine.design.parts.metal import Device
 
+
+class Mark(Frozen):
+    """What stands on the boat's own switch at a position."""
+
+    position: Literal["off", "1", "both", "2", "on", "combine"]
+    words: Annotated[str, StringConstraints(min_length=1, max_length=20, strip_whitespace=True)]
+
+
+Marks = Annotated[tuple[Mark, ...], Field(max_length=4)]
 # ``latching``: a motor or latch moves it and it stays; ``held``: a coil holds it on.
 Drive = Literal["hand", "latching", "held"]
 ANY: Polarity = "any"
@@ -16,13 +27,17 @@ CONTROL: dict[str, Polarity] = {"ctrl_pos": "pos", "ctrl_neg": "neg"}
 __all__ = [
     "Breaker",
     "DualSwitch",
+    "Mark",
     "OnOffSwitch",
     "Selector",
 ]
 
 
 class Selector(Part):
-    """A four-position selector: off, 1, both, 2; one common post, two battery posts."""
+    """A four-position selector: off, 1, both, 2; one common post, two battery posts.
+
+    ``marks``, here and on other switches, are what stands on the switch itself.
+    """
 
     kind: Literal["selector"] = "selector"
     make_before_break: bool | None = None
@@ -30,6 +45,7 @@ class Selector(Part):
     rating_a: Amps = 300.0
     intermittent_a: Amps | None = None
     position: Literal["off", "1", "both", "2"] = "off"
+    marks: Marks = ()
 
     def posts(self) -> dict[str, Polarity]:
         return {"one": "any", "two": "any", "common": "any"}
@@ -46,6 +62,7 @@ class DualSwitch(Part):
     rating_a: Amps = 350.0
     intermittent_a: Amps | None = None
     position: Literal["off", "on", "combine"] = "off"
+    marks: Marks = ()
 
     def posts(self) -> dict[str, Polarity]:
         ends = dict.fromkeys(("house_in", "engine_in", "house_out", "engine_out"), ANY)
@@ -61,6 +78,7 @@ class OnOffSwitch(Part):
     rating_a: Amps = 300.0
     intermittent_a: Amps | None = None
     position: Literal["off", "on"] = "off"
+    marks: Marks = ()
 
     def posts(self) -> dict[str, Polarity]:
         ends = {"a": ANY, "b": ANY}

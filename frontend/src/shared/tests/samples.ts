@@ -147,9 +147,19 @@ export function scheme(changes: Partial<Schemas["SchemeOut"]> = {}): Schemas["Sc
     cable_names: { feed: "House bank + to Main selector two", run: "Bar to House panel +" },
     post_names: { "house.pos": "House bank +", "main.two": "Main selector two" },
     switches: [
-      { id: "bow", name: "Bow switch", kind: "switch", position: "off", positions: ["off", "on"] },
+      {
+        id: "bow",
+        name: "Bow switch",
+        kind: "switch",
+        position: "off",
+        positions: ["off", "on"],
+        marks: {},
+        control: false,
+      },
       {
         id: "main",
+        marks: {},
+        control: false,
         name: "Main selector",
         kind: "selector",
         position: "both",

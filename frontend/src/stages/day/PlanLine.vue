@@ -4,8 +4,8 @@ import { computed, ref } from "vue";
 
 import { ticks } from "./clock";
 import type { Plan } from "./dayStore";
-import { LANES, round, spansOf, withSpans, type Lane, type LaneId } from "./planEdits";
-import { fitsIn, useWidth } from "./useWidth";
+import { LANES, laneRows, round, spansOf, withSpans, type Lane, type LaneId } from "./planEdits";
+import { cut, fitsIn, useWidth } from "./useWidth";
 
 const props = defineProps<{
   plan: Plan;
@@ -13,6 +13,8 @@ const props = defineProps<{
   picked: { lane: string; n: number } | null;
   profiles: Record<string, string>;
   switches: Record<string, string>;
+  /** Names of items, as feed.item, and of sources. */
+  named: Record<string, string>;
 }>();
 const emit = defineEmits<{ pick: [lane: string, n: number]; change: [plan: Plan] }>();
 
@@ -26,7 +28,14 @@ const width = useWidth(frame);
 const inner = computed(() => width.value - LEFT - RIGHT);
 const hours = computed(() => props.plan.hours ?? 24);
 const x = (hour: number) => LEFT + (hour / hours.value) * inner.value;
-const shown = computed(() => LANES.filter((lane) => props.lanes.includes(lane.id)));
+const shown = computed(() =>
+  laneRows(
+    props.plan,
+    LANES.filter((lane) => props.lanes.includes(lane.id)),
+  ),
+);
+const rowName = (lane: Lane, own: string | null) =>
+  own === null ? lane.name : cut(props.named[own] ?? own, 15);
 const height = computed(() => AXIS + (shown.value.length + 1) * ROW + 4);
 const marks = computed(() => ticks(props.plan.clock_h ?? 0, hours.value, inner.value / 74));
 
@@ -111,9 +120,9 @@ const isPicked = (lane: string, n: number) => props.picked?.lane === lane && pro
         <line :x1="x(mark.hour)" :x2="x(mark.hour)" :y1="AXIS - 4" :y2="height" />
         <text :x="x(mark.hour)" :y="AXIS - 9" text-anchor="middle">{{ mark.words }}</text>
       </g>
-      <g v-for="(lane, row) in shown" :key="lane.id">
+      <g v-for="({ lane, own, spans }, row) in shown" :key="`${lane.id} ${own}`">
         <text class="name" :x="LEFT - 10" :y="AXIS + row * ROW + 27" text-anchor="end">
-          {{ lane.name }}
+          {{ rowName(lane, own) }}
         </text>
         <rect
           class="bed"
@@ -124,13 +133,13 @@ const isPicked = (lane: string, n: number) => props.picked?.lane === lane && pro
           rx="6"
         />
         <g
-          v-for="(_, n) in plan[lane.id] ?? []"
+          v-for="n in spans"
           :key="n"
           class="span"
           :class="[lane.id, { picked: isPicked(lane.id, n) }]"
           tabindex="0"
           role="button"
-          :aria-label="`${lane.name}: ${words(lane, n)}`"
+          :aria-label="`${rowName(lane, own)}: ${words(lane, n)}`"
           :aria-pressed="isPicked(lane.id, n)"
           @pointerdown.prevent="grab($event, lane.id, n)"
           @keydown.enter.prevent="emit('pick', lane.id, n)"

@@ -46,6 +46,19 @@ const below = computed(() =>
 const short = (text: string) => (narrow.value ? cut(text, 17) : text);
 const living = computed(() => props.sheet.plan.living ?? []);
 
+/** Volts at each alternator while it gives: what its regulator may take for its bank's. */
+const machines = computed(() => {
+  const { source_v, source_a, volts_v, warmth_c } = props.sheet.series;
+  const given = Object.keys(source_v).filter(
+    (id) => id in warmth_c && (source_a[id] ?? []).some((a) => a > 0.1),
+  );
+  const rest = Object.values(volts_v)[0] ?? [];
+  return given.map((id): [string, number[]] => [
+    `At ${name(id)}`,
+    (source_v[id] ?? []).map((v, n) => v ?? rest[n] ?? 0),
+  ]);
+});
+
 const rows = computed(() => {
   let y = AXIS;
   const upper = above.value.map((strip) => ({ strip, y: (y += STRIP + 4) - STRIP - 4 }));
@@ -56,7 +69,7 @@ const rows = computed(() => {
   const given = Object.entries(series.source_a).filter(([, c]) => c.some((a) => Math.abs(a) > 0.1));
   const wanted: Wanted[] = [
     { title: "Charge", columns: named(series.soc), write: percent, range: [0, 1] },
-    { title: "Volts", columns: named(series.volts_v), write: volts },
+    { title: "Volts", columns: [...named(series.volts_v), ...machines.value], write: volts },
     {
       title: "Amps",
       columns: [...named(Object.fromEntries(given)), ["All loads", series.loads_a]],

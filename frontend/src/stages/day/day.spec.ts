@@ -98,6 +98,16 @@ describe("the day", () => {
     expect(legend.indexOf("Solar")).toBeLessThan(legend.indexOf("b"));
   });
 
+  it("shows the volts at an alternator that gives, and not at one that does not", () => {
+    const still = show(TimeLine, { sheet: sheet(), at: 43200, names: NAMES });
+    expect(still.words()).not.toContain("At alt");
+    const source_a = { solar: [0, 2, 9, 0], alternator: [0, 0, 31, 0] };
+    const series = { ...sheet().series, source_a };
+    const { words } = show(TimeLine, { sheet: sheet({ series }), at: 43200, names: NAMES });
+    expect(words()).toContain("At alt");
+    expect(words()).toContain("14.2");
+  });
+
   it("lists events that lead to their moment", async () => {
     ready();
     const day = useDay();

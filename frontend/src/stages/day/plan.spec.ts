@@ -8,7 +8,7 @@ import { ready, show } from "@/shared/tests/stage";
 import { useDay } from "./dayStore";
 import PlanLine from "./PlanLine.vue";
 import PlanPart from "./PlanPart.vue";
-import { roomIn, spansOf, withSpans } from "./planEdits";
+import { LANES, laneRows, roomIn, spansOf, withLeads, withSpans } from "./planEdits";
 import { PLAN } from "./tests/samples";
 
 beforeEach(() => {
@@ -22,6 +22,22 @@ describe("the plan", () => {
     expect(room.start_h).toBeGreaterThanOrEqual(2);
     const spans = [...spansOf(PLAN, "engine"), { start_h: 0, end_h: 0.5 }];
     expect(withSpans(PLAN, "engine", spans).engine?.map((s) => s.start_h)).toEqual([0, 1]);
+  });
+
+  it("gives each load and each source that is off a row of its own, and orders leads", () => {
+    const span = (item: string, start_h: number) => ({ item, start_h, end_h: start_h + 1 });
+    const plan = {
+      ...PLAN,
+      loads: [span("panel.lamp", 1), span("panel.pump", 1), span("panel.lamp", 5)],
+    };
+    const lanes = LANES.filter((lane) => ["engine", "loads", "sources_off"].includes(lane.id));
+    const rows = laneRows(plan as never, lanes).map((row) => [row.lane.id, row.own, row.spans]);
+    expect(rows.slice(1)).toEqual([
+      ["loads", "panel.lamp", [0, 2]],
+      ["loads", "panel.pump", [1]],
+    ]);
+    const lead = (at_h: number) => ({ at_h, cable: "feed", end: "end" as const, to: "house.pos" });
+    expect(withLeads(PLAN, [lead(5), lead(2)]).leads?.map((one) => one.at_h)).toEqual([2, 5]);
   });
 
   it("keeps what is typed, makes a turned switch the plan's own, and shows what is refused", async () => {

@@ -3,7 +3,8 @@ import type { Schemas } from "@/api/client";
 
 import type { Plan } from "./dayStore";
 
-export type LaneId = "engine" | "shore" | "living" | "sky" | "wind" | "boat" | "temperature";
+export type LaneId =
+  "engine" | "shore" | "living" | "sky" | "wind" | "boat" | "temperature" | "loads" | "sources_off";
 
 export interface Span {
   start_h: number;
@@ -19,8 +20,17 @@ export interface Lane {
   words: (span: Span) => string;
   /** The figure that a span carries, if it is a number. */
   figure?: { field: string; label: string; unit: string };
+  /** Each item or source has a row of its own; the field that names it. */
+  own?: "item" | "source";
   /** A new span's own fields. */
-  fresh: (profiles: string[]) => Record<string, unknown>;
+  fresh: (known: Known) => Record<string, unknown>;
+}
+
+/** What a new span may name. */
+export interface Known {
+  profiles: string[];
+  items: string[];
+  sources: string[];
 }
 
 export const LANES: Lane[] = [
@@ -38,7 +48,7 @@ export const LANES: Lane[] = [
     name: "Life aboard",
     one: "a time aboard",
     words: (s) => String(s["profile"]),
-    fresh: (profiles) => ({ profile: profiles[0] }),
+    fresh: (known) => ({ profile: known.profiles[0] }),
   },
   {
     id: "sky",
@@ -71,7 +81,52 @@ export const LANES: Lane[] = [
     figure: { field: "temperature_c", label: "Temperature of the banks", unit: "°C" },
     fresh: () => ({ temperature_c: 5 }),
   },
+  {
+    id: "loads",
+    name: "Load",
+    one: "a load that runs",
+    words: () => "on",
+    own: "item",
+    fresh: (known) => ({ item: known.items[0] }),
+  },
+  {
+    id: "sources_off",
+    name: "Source off",
+    one: "a source that is off",
+    words: () => "off",
+    own: "source",
+    fresh: (known) => ({ source: known.sources[0] }),
+  },
 ];
+
+export interface LaneRow {
+  lane: Lane;
+  /** Which item or source, where each has a row of its own. */
+  own: string | null;
+  /** Numbers of its spans in the lane. */
+  spans: number[];
+}
+
+/** Rows of the time line: one for each lane, or one for each item or source of it. */
+export function laneRows(plan: Plan, lanes: Lane[]): LaneRow[] {
+  return lanes.flatMap((lane): LaneRow[] => {
+    const spans = spansOf(plan, lane.id);
+    const field = lane.own;
+    if (!field) return [{ lane, own: null, spans: spans.map((_, n) => n) }];
+    const names = [...new Set(spans.map((span) => String(span[field])))];
+    return names.map((own) => ({
+      lane,
+      own,
+      spans: spans.flatMap((span, n) => (String(span[field]) === own ? [n] : [])),
+    }));
+  });
+}
+
+export type LeadMove = Schemas["LeadMove"];
+
+export function withLeads(plan: Plan, leads: LeadMove[]): Plan {
+  return { ...plan, leads: [...leads].sort((a, b) => a.at_h - b.at_h) };
+}
 
 export const spansOf = (plan: Plan, lane: LaneId): Span[] =>
   ((plan[lane] ?? []) as unknown as Span[]).map((span) => ({ ...span }));

@@ -85,6 +85,13 @@ async function takeOut() {
       none="As its name proposes: see Runs"
     />
     <NumberField
+      label="As it starts, for seconds"
+      unit="A"
+      :value="item.start_a"
+      :save="save('start_a')"
+      optional
+    />
+    <NumberField
       label="Fuse its maker asks for"
       unit="A"
       :value="item.fuse_a"

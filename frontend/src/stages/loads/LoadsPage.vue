@@ -8,6 +8,7 @@ import { useScheme } from "@/documents/schemeStore";
 import { useSurvey } from "@/documents/surveyStore";
 import { useEdits } from "@/documents/useEdits";
 import { useReport } from "@/documents/useReport";
+import NumberField from "@/shared/fields/NumberField.vue";
 import PickField from "@/shared/fields/PickField.vue";
 import { SEASONS } from "@/shared/seasons";
 import { fineAmpHours } from "@/shared/units";
@@ -59,9 +60,9 @@ const PARTS = [
   { id: "counted", name: "Counted" },
   { id: "inverter", name: "Inverter" },
 ];
-const VOLTS = ["12.0", "12.8", "13.2", "computed"].map((v) => ({
+const VOLTS = ["12.0", "12.8", "13.2", "computed", "own"].map((v) => ({
   value: v,
-  title: v === "computed" ? "computed" : `${v} V`,
+  title: { computed: "computed", own: "volts of my own" }[v] ?? `${v} V`,
 }));
 const shown = computed(() => chosen.value ?? report.value?.audit.worst ?? null);
 const day = computed(() => {
@@ -140,6 +141,13 @@ function bringIn(event: Event) {
             :value="surveys.survey.sizing.volts"
             :picks="VOLTS"
             :save="field('sizing', 'volts')"
+          />
+          <NumberField
+            v-if="surveys.survey.sizing.volts === 'own'"
+            label="Own volts, of a 12 V system"
+            unit="V"
+            :value="surveys.survey.sizing.own_v"
+            :save="field('sizing', 'own_v')"
           />
         </div>
         <p v-if="onEngine" class="text-warning">

@@ -169,7 +169,7 @@ function turn(id: string, position: string) {
           :class="{ on: bench.positionOf(part.id) === position }"
           @click="turn(part.id, position)"
         >
-          {{ NAMES[position] ?? position }}
+          {{ part.marks[position] ?? NAMES[position] ?? position }}
         </button>
       </div>
     </div>

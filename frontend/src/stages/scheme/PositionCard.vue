@@ -52,6 +52,14 @@ watch(open, async (shown) => {
     open.value = false;
   }
 });
+
+const markOf = (id: string, position: string | undefined) =>
+  schemes.scheme?.switches.find((one) => one.id === id)?.marks[position ?? ""];
+const posts = (row: Row, id: string) => {
+  const sets = row.joined[id] ?? [];
+  if (!sets.length) return "no posts joined";
+  return sets.map((set) => set.map((post) => post.replace("_", " ")).join(" – ")).join("; ");
+};
 </script>
 
 <template>
@@ -64,7 +72,8 @@ watch(open, async (shown) => {
       <v-card-text>
         <p>
           Every position of every switch, engine stopped and running; shore lead, sun and loads as
-          they stand on the bench.
+          they stand on the bench. Under each position, the posts that an ohmmeter finds joined with
+          the cables off.
           <span v-if="card?.fixed.length">
             Left as they stand: {{ card.fixed.map(name).join(", ") }}.
           </span>
@@ -86,6 +95,10 @@ watch(open, async (shown) => {
               <tr v-for="(row, n) in card.rows" :key="n" :class="{ bad: row.dangers.length }">
                 <th v-for="id in card.switches" :key="id" scope="row" class="position">
                   {{ row.positions[id] }}
+                  <span v-if="markOf(id, row.positions[id])" class="mark">
+                    “{{ markOf(id, row.positions[id]) }}”
+                  </span>
+                  <div class="posts">{{ posts(row, id) }}</div>
                 </th>
                 <td>{{ row.engine === "on" ? "running" : "stopped" }}</td>
                 <td v-for="bank in banks" :key="bank.id">
@@ -152,5 +165,12 @@ thead th {
 .danger {
   font-weight: 700;
   min-width: 160px;
+}
+.mark {
+  font-weight: 400;
+}
+.posts {
+  font-weight: 400;
+  font-size: 0.86rem;
 }
 </style>

@@ -22,6 +22,7 @@ const ROW = {
   charged_by: { house: [] },
   charging_a: { house: 0 },
   dead: ["panel"],
+  joined: { main: [] as string[][] },
   dangers: [
     { kind: "alternator_cut_off", parts: ["alternator"], words: "Alternator runs with no bank" },
   ],
@@ -33,6 +34,7 @@ const GOOD = {
   charged_by: { house: ["alternator"] },
   charging_a: { house: 31.26 },
   dead: [],
+  joined: { main: [["two", "common"]] },
   dangers: [],
 };
 const VERSION = { kind: "change", author: "anna", created: "2026-03-01T09:30:00Z" };
@@ -93,6 +95,9 @@ describe("the position card", () => {
   it("says what each position feeds, charges, leaves dead and endangers", async () => {
     const text = await shown(PositionCard);
     expect(text).toContain("▲ Alternator runs with no bank");
+    // What an ohmmeter finds with the cables off.
+    expect(words()).toContain("no posts joined");
+    expect(words()).toContain("two – common");
     expect(text).toContain("+31.3 A");
     expect(text).toContain("from Alternator");
     expect(text).toContain("feeds House panel");
