@@ -128,7 +128,13 @@ def main(arguments: list[str] | None = None) -> int:
         drawn = _variant(job, options.variant)
         state = _state(surveyed(drawn, job.survey), options.state)
         if options.command == "day":
-            asked = DayAsked(options.plan, options.school, as_csv=options.csv)
+            asked = DayAsked(
+                options.plan,
+                options.school,
+                as_csv=options.csv,
+                fault=options.fault,
+                fault_at_h=options.fault_at,
+            )
             result = lived(drawn, job.survey, asked)
         else:
             result = COMMANDS[options.command][1](Task(drawn, job.survey, state))
@@ -157,6 +163,8 @@ def _parser() -> argparse.ArgumentParser:
     day.add_argument("--variant", help="name of the variant; the first one by default")
     day.add_argument("--plan", required=True, help="a ready plan by its id, or a file with a plan")
     day.add_argument("--school", help="who turns the switches: a, b, c, d or as_drawn")
+    day.add_argument("--fault", help="what fails: its key, such as 'source_fading alternator'")
+    day.add_argument("--fault-at", type=float, default=0.0, help="hour of the plan at which it fails")
     day.add_argument("--csv", action="store_true", help="the series alone, as CSV")
     day.set_defaults(state="{}")
     return parser

@@ -16,6 +16,7 @@ from strom_engine.dayrun import (
     ready_plans,
     with_school,
 )
+from strom_engine.dayrun.plan import PlannedFault, check_plan
 from strom_engine.design import Design
 from strom_engine.errors import PlanError, Problem
 from strom_engine.interchange import dump_day
@@ -27,11 +28,13 @@ __all__ = ["DayAsked", "lived"]
 
 @dataclass(frozen=True)
 class DayAsked:
-    """Which plan, handled by whom, told how."""
+    """Which plan, handled by whom, told how; what fails, by its key, and when [h]."""
 
     plan: str
     school: str | None
     as_csv: bool
+    fault: str | None = None
+    fault_at_h: float = 0.0
 
 
 def lived(drawn: Design, survey: Survey, asked: DayAsked) -> object:
@@ -44,6 +47,9 @@ def lived(drawn: Design, survey: Survey, asked: DayAsked) -> object:
             known = ", ".join(get_args(SchoolId))
             raise PlanError([Problem("school", f"{asked.school!r} is none of {known}")])
         plan = with_school(plan, design, schools[0])
+    if asked.fault is not None:
+        fault = PlannedFault(key=asked.fault, at_h=asked.fault_at_h)
+        plan = check_plan(design, plan.model_copy(update={"fault": fault}))
     sheet = day_sheet(day_run(drawn, survey, plan))
     if asked.as_csv:
         return dump_day(design, sheet.plan, sheet.series)

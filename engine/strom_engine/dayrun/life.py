@@ -389,9 +389,9 @@ class Life:
         }
         self.standing = replace(self.standing, moved=frozenset(moved))
         old = self.now
-        self.now = self.world.moment(self.standing, self.at_s, old.wells, old.warmth_c)
+        self.now = self.world.moment(self.standing, self.at_s, old.wells, old.warmth_c, old.kernel)
         self._timers.renew(self.world.watches(self.standing), self.now, self.at_s)
-        self._fuses = Fuses(self.world.design)
+        self._fuses, self._repeats = Fuses(self.world.design), Repeats(self.world.banks)
         self._note_now()
 
     def _look_at_the_sky(self) -> None:

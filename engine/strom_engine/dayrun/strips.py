@@ -102,6 +102,8 @@ def _stage(design: Design, source: str) -> State:
     part = design.by_id[source]
 
     def state(standing: Standing) -> str:
+        if source in standing.silent_sources:
+            return ""
         runs = {
             "charger": standing.shore,
             "inverter": standing.shore,

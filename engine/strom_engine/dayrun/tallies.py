@@ -128,7 +128,7 @@ class Tallies:
                 _count(self.hot_h, name, hours)
         self._unserved(taken.first, standing, hours, aboard=aboard)
         for name, stage in standing.holding:
-            if name in taken.last.kernel.index:
+            if name in taken.last.kernel.index and name not in standing.silent_sources:
                 _count(self.stage_h, (name, shown_stage(stage)), hours)
         if standing.moved:
             idle = sum(w for m, w in moments if not m.kernel.is_charging(m.point, IDLE_A))

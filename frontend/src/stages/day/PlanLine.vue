@@ -234,6 +234,9 @@ text {
   font-weight: 700;
   pointer-events: none;
 }
+.span.sources_off rect {
+  fill: rgb(var(--v-theme-ink), 0.6);
+}
 .span.engine rect {
   fill: rgb(var(--v-theme-success));
 }

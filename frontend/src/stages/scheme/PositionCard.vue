@@ -167,9 +167,11 @@ thead th {
   min-width: 160px;
 }
 .mark {
+  text-transform: none;
   font-weight: 400;
 }
 .posts {
+  text-transform: none;
   font-weight: 400;
   font-size: 0.86rem;
 }
