@@ -39,6 +39,7 @@ HIGH_RETURN_V = 0.8
 LOW_RETURN_V = 1.6
 WAKING_V = 0.3  # what a charger's voltage must be above the bank's to wake an open protection
 LOCK_S = 0.5
+CHARGES_A = 0.5  # with less from its sources a boat is not being charged; own judgement
 
 
 def gear_watches(design: Design, part: Automatic, standing: Standing) -> tuple[Watch, ...]:
@@ -115,7 +116,7 @@ def _lets_go(relay: Relay, posts: tuple[tuple[str, str], ...]) -> Iterable[Watch
     if relay.opens_after_s is not None:
         words = f"{relay.name} opens: {relay.opens_after_s / 60:g} min after charging, as measured"
         deed = _move(relay, "rest", words)
-        yield Watch(f"{relay.id} out", under(posts, relay.cut_in_v), relay.opens_after_s, deed)
+        yield Watch(f"{relay.id} out", _nothing_charges, relay.opens_after_s, deed)
         return
     words = f"{relay.name} opens: below {relay.cut_out_v:g} V for {relay.cut_out_s:g} s"
     cut_out = under(posts, relay.cut_out_v)
@@ -124,6 +125,10 @@ def _lets_go(relay: Relay, posts: tuple[tuple[str, str], ...]) -> Iterable[Watch
         words = f"{relay.name} opens: below {relay.cut_out_low_v:g} V for {relay.cut_out_low_s:g} s"
         deed, low = _move(relay, "rest", words), under(posts, relay.cut_out_low_v)
         yield Watch(f"{relay.id} out low", low, relay.cut_out_low_s, deed)
+
+
+def _nothing_charges(now: Moment) -> float:
+    return -1.0 if now.kernel.is_charging(now.point, CHARGES_A) else 1.0
 
 
 def _converter(part: DcDc | OneWayCombiner, standing: Standing, *, runs: bool) -> Iterable[Watch]:
