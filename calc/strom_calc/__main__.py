@@ -164,7 +164,9 @@ def _parser() -> argparse.ArgumentParser:
     day.add_argument("--plan", required=True, help="a ready plan by its id, or a file with a plan")
     day.add_argument("--school", help="who turns the switches: a, b, c, d or as_drawn")
     day.add_argument("--fault", help="what fails: its key, such as 'source_fading alternator'")
-    day.add_argument("--fault-at", type=float, default=0.0, help="hour of the plan at which it fails")
+    day.add_argument(
+        "--fault-at", type=float, default=0.0, help="hour of the plan at which it fails"
+    )
     day.add_argument("--csv", action="store_true", help="the series alone, as CSV")
     day.set_defaults(state="{}")
     return parser

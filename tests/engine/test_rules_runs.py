@@ -3,13 +3,18 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from dataclasses import replace
 from typing import Any
 
 import pytest
 from strom_engine.design import Design, apply_change
 from strom_engine.design.volts import VOLT_FIELDS
+from strom_engine.reference import DEVICES, bundling_factor
 from strom_engine.rules import RULES, Finding, findings
-from strom_engine.survey import Survey
+from strom_engine.runs import allowed_current, default_stock, design_currents
+from strom_engine.runs.picking import pick_device
+from strom_engine.runs.sizes import overloads
+from strom_engine.survey import Practice, Survey
 
 from bench.designs import Draft
 from bench.wired import sound_boat
@@ -78,6 +83,22 @@ def sense_lead(fused: bool) -> Make:
         draft.cables[-1]["purpose"] = "sense"
 
     return change
+
+
+def self_limiting(length_m: float, *, sheathed: bool = True) -> Make:
+    """The alternator on the starter's post, without a device, its regulator inside."""
+
+    def change(draft: Draft) -> None:
+        unfused("alternator_fuse")(draft)
+        cable("alternator.out", start="starter.pos", length_m=length_m, sheathed=sheathed)(draft)
+
+    return change
+
+
+def loose(post: str) -> Make:
+    """A cable on a post whose other end hangs loose."""
+    one = {"id": "stray", "start": post, "end": None, "length_m": 2.0, "gauge": "10 AWG"}
+    return lambda d: d.extra.update(parked=[one])
 
 
 def bilge(fuse_a: float | None) -> Make:
@@ -165,6 +186,14 @@ CASES: list[tuple[str, Design, Design, str]] = [
     ("OC-3", boat(part("alternator_fuse", rating_a=70)),  # 50 A / 0.8 = 62.5 A
      boat(part("alternator_fuse", rating_a=60)), "caution"),
     ("OC-3", boat(), boat(part("alternator_fuse", rating_a=40)), "fault"),
+    # a motor that takes 60 A as it starts: twice 30 A, where a slow one opens from 3 s on
+    ("OC-3", boat(item("feed1", start_a=59)), boat(item("feed1", start_a=66)), "caution"),
+    ("OC-1", boat(self_limiting(1.02)), boat(self_limiting(1.03)), "fault"),
+    ("OC-1", boat(self_limiting(1.0)), boat(self_limiting(1.0, sheathed=False)), "fault"),
+    ("OC-1", boat(self_limiting(1.0)), boat(
+        self_limiting(1.0), part("alternator", sensing="external")), "fault"),
+    ("OC-1", boat(), boat(loose("house_bank.pos")), "danger"),
+    ("OC-1", boat(), boat(loose("bus_fuse.b")), "caution"),
     ("OC-4", boat(), boat(unfused("relay_fuse_b"), cable("relay.b", length_m=2.5)), "fault"),
     ("OC-4", boat(cable("relay_fuse_b.a", length_m=0.175)),
      boat(cable("relay_fuse_b.a", length_m=0.18)), "caution"),
@@ -271,6 +300,82 @@ def test_what_is_offered_heals(case: tuple[str, Design, Design, str]) -> None:
         assert same is None or grave.index(same.severity) >= grave.index(finding.severity)
         if same is not None:
             assert rule in ("CO-2", "CO-6", "CO-7", "OC-2") and same.title != finding.title
+
+
+def by_iso(design: Design) -> Survey:
+    del design
+    return demo_job("marsh_wren.json").survey.model_copy(
+        update={"practice": Practice(standard="iso", sizes="mm2")}
+    )
+
+
+@pytest.mark.parametrize(
+    ("rule", "change", "abyc", "iso"),
+    [
+        # 1 mm2, or 0.75 in a sheath, where ABYC asks for 16 and 18 AWG: 1.3 and 0.8 mm2
+        ("CO-3", cable("feed1.pos", gauge="1 mm2"), True, False),
+        ("CO-3", cable("feed1.pos", gauge="0.75 mm2"), True, True),
+        ("CO-3", cable("feed1.pos", gauge="0.75 mm2", sheathed=True), True, False),
+        # 70 degC insulation in an engine space: not by ABYC's table, derated by ISO's
+        ("CO-5", lambda d: (placed("starter", engine_space=True)(d),
+                            cable("starter.pos", insulation_c=70)(d)), True, False),
+        # a device within 175 mm, or within 200 mm
+        ("OC-1", cable("alternator_fuse.a", length_m=0.19), True, False),
+        ("OC-1", cable("alternator_fuse.a", length_m=0.21), True, True),
+    ],
+)  # fmt: skip
+def test_what_the_standard_of_the_job_allows(
+    rule: str, change: Make, abyc: bool, iso: bool
+) -> None:
+    design = boat(change)
+    plain = {f.key for f in found(boat(), rule)}
+    for survey, told in ((None, abyc), (by_iso(design), iso)):
+        assert bool({f.key for f in found(design, rule, survey)} - plain) == told
+
+
+def test_bundles_by_the_standard() -> None:
+    steps = {"abyc": (1, 1, 0.7, 0.6, 0.5, 0.4), "iso": (1, 1, 1, 0.7, 0.6, 0.5)}
+    for standard, factors in steps.items():
+        assert tuple(bundling_factor(n, standard) for n in (1, 2, 3, 6, 24, 25)) == factors
+
+
+def test_what_is_brief_may_be_more_by_the_cables_time_constant() -> None:
+    thick = boat(cable("starter.pos", gauge="35 mm2"))
+    one = next(c for c in thick.cables if c.gauge == "35 mm2")
+    allowed = allowed_current(one, engine_space=False, standard="iso")
+    # 210 A at 105 degC: 44,100 x 0.0237 / 35 = 29.9 W/m; 1.4 x 3.45 x 35 x 75 = 12,680 J/m:
+    # tau 424 s; 1 / sqrt(1 - exp(-300 / 424)) = 1.41
+    assert allowed.amps == 210
+    assert allowed.short_a == pytest.approx(210 * 1.41, rel=0.01)
+    long, brief = (
+        replace(design_currents(thick)[one.id], amps=280.0, lasting_a=lasting_a)
+        for lasting_a in (280.0, 100.0)
+    )
+    assert overloads(long, allowed) and not overloads(brief, allowed)
+    assert overloads(replace(brief, amps=300.0), allowed)
+
+
+def test_a_class_t_fuse_is_chosen_where_nothing_else_breaks_the_fault() -> None:
+    class_t = next(d for d in DEVICES if d.type == "class_t")
+    assert (min(class_t.ratings_a), max(class_t.ratings_a)) == (1, 1200)
+    stock = default_stock()
+    small = pick_device(boat(), stock, "plus.s2", 6.0)
+    strong = pick_device(boat(LITHIUM), stock, "house_bank.pos", 6.0, able=True)
+    assert small is not None and small.device != "class_t"
+    assert strong is not None and (strong.device, strong.rating_a) == ("class_t", 6.0)
+
+
+def test_electronics_that_a_start_drops_ask_for_start_isolation() -> None:
+    joined = (item("feed1", min_v=11.4), part("starter", cranking_a=700))
+    apart = part("relay", start_isolation=True)
+
+    def dropped(design: Design) -> list[Finding]:
+        return [f for f in found(design, "CO-8") if f.about.endswith("start")]
+
+    [one] = dropped(boat(*joined))
+    assert "relay" in one.parts and one.change is not None
+    assert not dropped(boat(*joined, apart))
+    assert not dropped(apply_change(boat(*joined), one.change))
 
 
 def test_a_charger_over_a_battery_and_a_detour_need_places() -> None:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from typing import Annotated, Literal
 
 from pydantic import Field, model_validator
@@ -66,7 +67,11 @@ class Relay(Part):
 
     @model_validator(mode="after")
     def _thresholds(self) -> Relay:
-        if not self.lock_low_v < self.cut_out_v < self.cut_in_v < self.lock_high_v:
+        # Limits that nobody told are those of the system that the relay comes to be in.
+        told = self.model_fields_set
+        low_v = self.lock_low_v if "lock_low_v" in told else 0.0
+        high_v = self.lock_high_v if "lock_high_v" in told else math.inf
+        if not low_v < self.cut_out_v < self.cut_in_v < high_v:
             raise ValueError("thresholds must rise: lock_low_v, cut_out_v, cut_in_v, lock_high_v")
         if (self.cut_in_high_v is None) != (self.cut_in_high_s is None):
             raise ValueError("cut_in_high_v and cut_in_high_s go together")

@@ -27,7 +27,7 @@ describe("the plan", () => {
   it("gives each load and each source that is off a row of its own, and orders leads", () => {
     const span = (item: string, start_h: number) => ({ item, start_h, end_h: start_h + 1 });
     const plan = {
-      ...PLAN,
+      ...(PLAN as object),
       loads: [span("panel.lamp", 1), span("panel.pump", 1), span("panel.lamp", 5)],
     };
     const lanes = LANES.filter((lane) => ["engine", "loads", "sources_off"].includes(lane.id));
