@@ -10,11 +10,14 @@ import pytest
 from strom_calc.__main__ import main
 from strom_engine.dayrun import Day, Plan, day_report, day_run, parse_plan
 from strom_engine.dayrun.faults import possible_faults
+from strom_engine.dayrun.pattern import load_spans
 from strom_engine.dayrun.plan import EngineSpan, LivingSpan, ShoreSpan
 from strom_engine.design import Design
 from strom_engine.errors import PlanError
+from strom_engine.rules import Lived, day_findings
+from strom_engine.survey import surveyed
 
-from tests.engine.boats import DEMO, bare_banks, relay_boat, told, two_banks, with_cables
+from tests.engine.boats import DEMO, bare_banks, demo_job, relay_boat, told, two_banks, with_cables
 
 MARSH = str(Path(DEMO) / "marsh_wren.json")
 
@@ -188,3 +191,59 @@ def test_what_a_start_brings_down_is_counted_with_the_starters_own_peak() -> Non
         worst.append(dip.volts_v)
     # 300 A then 900 A through the same resistance: three times as deep below the rest voltage.
     assert 9 < worst[0] < 11.5 and worst[1] < worst[0] - 1
+
+
+def test_pumps_and_alarms_go_on_when_nobody_is_aboard() -> None:
+    job = demo_job("marsh_wren.json")
+    design = surveyed(job.variants[0].design, job.survey)
+    pump = next(i for i in job.survey.items if i.always_on and not i.standing and i.uses)
+    left = Plan(name="Left", hours=72)
+    spans = [s for s in load_spans(design, job.survey, left) if s.item.endswith(f".{pump.id}")]
+    hours = sum(s.end_h - s.start_h for s in spans)
+    most = max(pump.hours_in(p, job.survey.use.season) for p in pump.uses)
+    assert hours == pytest.approx(3 * most, rel=0.5)
+    assert len({int(s.start_h // 24) for s in spans}) == 3
+    lit = next(i for i in job.survey.items if not i.always_on and not i.standing and i.uses)
+    assert not [s for s in load_spans(design, job.survey, left) if s.item.endswith(f".{lit.id}")]
+
+
+def behind(**house: Any) -> Design:
+    """A charger on the start bank, a dc-dc charger on to the house bank."""
+    draft = bare_banks({"soc": 0.3, "unit_ah": 400} | house, soc=1.0)
+    draft.part("charger", "charger", rated_a=60, set_v=14.4, float_v=13.6, absorption_h=0.5)
+    draft.part("dcdc", "dcdc", limit_a=20, set_v=14.4)
+    draft.load("panel", 2.0)
+    return with_cables(draft, ("charger.out1", "engine_bank.pos"), ("charger.neg", "bar"),
+                       ("engine_bank.pos", "dcdc.in"), ("dcdc.out", "house_bank.pos"),
+                       ("dcdc.neg", "bar"), ("house_bank.pos", "panel.pos"),
+                       ("panel.neg", "bar"))  # fmt: skip
+
+
+def found_in(day: Day) -> dict[str, str]:
+    lived_day = Lived(day.design, None, day.plan, day_report(day))
+    return {f.rule: f.severity for f in day_findings(lived_day)}
+
+
+def test_a_source_is_judged_on_the_banks_that_it_regulates() -> None:
+    day = lived(behind(), hours=3, shore=(ShoreSpan(start_h=0, end_h=3),))
+    [floated] = [f for f in day_report(day).floats if f.source == "charger"]
+    assert floated.bank == "engine_bank" and floated.soc > 0.95
+    assert day.ended_soc["house_bank"] < 0.6 and "CH-15" not in found_in(day)
+
+
+def test_a_lithium_bank_run_empty_is_a_fault() -> None:
+    living = (LivingSpan(start_h=0, end_h=4, profile="living"),)
+    for soc, told_as in ((0.02, "fault"), (0.6, None)):
+        draft = bare_banks({"chemistry": "lfp", "unit_ah": 50})
+        draft.load("panel", 2.0, law="current")
+        design = with_cables(draft, ("house_bank.pos", "panel.pos"), ("panel.neg", "bar"))
+        day = lived(design, living=living, soc={"house_bank": soc})
+        assert found_in(day).get("BA-1") == told_as
+
+
+def test_a_start_bank_that_only_the_sun_could_charge_is_told() -> None:
+    for onto, told_as in (("house_bank", "caution"), ("engine_bank", None)):
+        draft = bare_banks({"soc": 0.5}, soc=0.6)
+        draft.part("solar", "solar", panel_w=200, set_v=14.4, float_v=13.6)
+        design = with_cables(draft, ("solar.pos", f"{onto}.pos"), ("solar.neg", "bar"))
+        assert found_in(lived(design, hours=24)).get("CH-7") == told_as

@@ -187,6 +187,19 @@ CASES = [
         "note",
     ),
     ("CH-3", relay_boat(relay={"rating_a": 100}), relay_boat(relay={"rating_a": 99}), "caution"),
+    # closed while 300 A are cranked, the house bank of 200 Ah gives more than half of them
+    (
+        "CH-3",
+        relay_boat(relay={"peak_a": 300}),
+        relay_boat(relay={"peak_a": 100}),
+        "fault",
+    ),
+    (
+        "CH-3",
+        relay_boat(relay={"peak_a": 100, "start_isolation": True}),
+        relay_boat(relay={"peak_a": 100}),
+        "fault",
+    ),
     ("CH-14", relay_boat(), doubled("relay", **RELAY), "caution"),
     ("CH-14", relay_boat(), doubled("dcdc", **DCDC), "fault"),
     # a weak charger on the small full bank, and the same lead moved to the house bank

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from itertools import combinations
 
-from strom_engine.design import DcDc, Isolator, OneWayCombiner, Relay
+from strom_engine.design import DcDc, Isolator, OneWayCombiner, Relay, SetPart, Starter
 from strom_engine.reference import chemistry
 from strom_engine.rules.context import Context, Situation
 from strom_engine.rules.finding import CONFIRM, Figure, Finding, Rule
@@ -95,6 +95,7 @@ def sharing_rating(context: Context) -> Iterator[Finding]:
         most = max(_sources_a(context, relay, post) for post in ("a", "b"))
         if max(amps, most) > relay.rating_a:
             yield _too_small(context, relay, amps, most, words)
+        yield from _in_a_start(context, relay)
     for isolator in context.design.of_type(Isolator):
         most = max(
             (
@@ -106,6 +107,33 @@ def sharing_rating(context: Context) -> Iterator[Finding]:
         )
         if most > isolator.rating_a:
             yield _too_small(context, isolator, most, most, "all that stands before it")
+
+
+def _in_a_start(context: Context, relay: Relay) -> Iterator[Finding]:
+    """What passes a relay that is closed when an engine is started, against its peak rating."""
+    if relay.peak_a is None or relay.start_isolation or not context.design.of_type(Starter):
+        return
+    point = context.point(cranking=True, relays_were={relay.id: "closed"})
+    through_a = abs(point.conductor_a.get(f"{relay.id}.a", 0.0))
+    if through_a <= relay.peak_a:
+        return
+    yield Finding(
+        rule=CH3.id,
+        severity="fault",
+        title=f"{relay.name}, {relay.peak_a:.0f} A for seconds, sees {through_a:.0f} A in a start",
+        arithmetic=(
+            f"Closed while the engine is started as drawn: {through_a:.0f} A through it; its peak "
+            f"rating {relay.peak_a:.0f} A.",
+        ),
+        figures=(Figure("In a start", through_a, "A"), Figure("Peak rating", relay.peak_a, "A")),
+        limit=f"{relay.peak_a:.0f} A for seconds",
+        source=CH3.source,
+        why="Its contact welds, and the banks are joined for good.",
+        repair="Start isolation, so that it is open while an engine is started.",
+        parts=(relay.id,),
+        change=SetPart(part=relay.id, fields={"start_isolation": True}),
+        about="start",
+    )
 
 
 def _sources_a(context: Context, part: Relay | Isolator, post: str) -> float:
