@@ -25,6 +25,8 @@ from strom_engine.reference import chemistry
 
 __all__ = ["is_stranded", "verdict_of"]
 
+WELL_CHARGED = 0.8  # a start bank that is fuller does not fail for lack of charge; own judgement
+
 
 def verdict_of(
     day: Day,
@@ -116,8 +118,16 @@ def _together(day: Day, one: StartTry) -> Sentence:
         f"At {at} the engine starts only because banks are joined: together "
         f"{one.volts_v or 0.0:.1f} V at the starter, alone {alone}; limit {one.limit_v:.1f} V."
         f"{more}",
-        start_cure(day.design),
+        _cure_of_a_start(day, one),
     )
+
+
+def _cure_of_a_start(day: Day, one: StartTry) -> str:
+    """What helps: copper or cranking amps where the start bank is well charged, else charge."""
+    starts = {b.id for b in day.design.of_type(Bank) if b.role == "engine"} & set(one.banks)
+    if any(day.tallies.lowest_soc[name][0] >= WELL_CHARGED for name in starts):
+        return "Thicker or shorter starter cables, or a start bank with more cranking amps."
+    return start_cure(day.design)
 
 
 def _about_banks(day: Day, banks: tuple[BankDay, ...]) -> Iterable[Sentence]:

@@ -233,7 +233,7 @@ function onKey(event: KeyboardEvent) {
         <g
           v-for="line in row.lines"
           :key="`k${line.name}`"
-          :transform="`translate(0 ${row.y + 30 + line.n * Math.min(17, 84 / row.lines.length)})`"
+          :transform="`translate(0 ${row.y + 30 + line.n * Math.min(17, 60 / row.lines.length)})`"
         >
           <line
             class="path"
