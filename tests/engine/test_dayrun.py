@@ -175,7 +175,7 @@ def test_the_order_of_events_does_not_hang_on_the_steps(longest_s: float) -> Non
     for a, b in zip(usual.events, fine.events, strict=True):
         assert a.at_s == pytest.approx(b.at_s, abs=5.0)
     for bank, share in usual.ended_soc.items():
-        assert fine.ended_soc[bank] == pytest.approx(share, abs=2e-4)
+        assert fine.ended_soc[bank] == pytest.approx(share, abs=4e-4)
 
 
 class Plain:

@@ -328,7 +328,7 @@ def test_a_24_volt_bank_beside_a_12_volt_one(isolated: bool) -> None:
 def test_a_fused_bus_and_what_a_shunt_does_not_see() -> None:
     draft = one_bank(4.0)
     draft.part("fuse_block", "block", branch_a=[10, 20])
-    draft.part("shunt", "shunt")
+    draft.part("shunt", "shunt", idle_a=1e-6)
     draft.load("pump", 3.0, law="current")
     draft.cables = []
     for start, end in (

@@ -98,4 +98,8 @@ def sense_cure(design: Design, source: str) -> str:
     part = design.by_id[source]
     if isinstance(part, Alternator) and part.sensing == "machine":
         return "A regulator that senses at the bank, both leads; thicker cable on both sides."
-    return "Thicker cable on both sides, and a longer absorption last."
+    if isinstance(part, Alternator):
+        landed = {ref for c in design.cables for ref in (c.start, c.end)}
+        if not {f"{source}.sense_pos", f"{source}.sense_neg"} <= landed:
+            return "Lead both sense wires to the bank, thicker cable on both sides."
+    return "Thicker cable on both sides, sense wires to the bank; a longer absorption last."
