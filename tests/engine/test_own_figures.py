@@ -11,12 +11,13 @@ from strom_engine.circuit.positions import joined_posts
 from strom_engine.circuit.standing_draws import usual_draw_a
 from strom_engine.dayrun import Plan, SchoolId, day_report, day_run, handling
 from strom_engine.dayrun.plan import EngineSpan, LivingSpan
-from strom_engine.design import AddPart, Design, State, apply_change, parse_design
+from strom_engine.design import AddPart, Design, Solar, Starter, State, apply_change, parse_design
 from strom_engine.design.usual import usual_part
 from strom_engine.errors import DesignError
 from strom_engine.rules import findings
-from strom_engine.sizing import load_report
-from strom_engine.survey import to_find_out
+from strom_engine.runs import design_currents, paths
+from strom_engine.sizing import load_report, start_check, turning_v
+from strom_engine.survey import AuditItem, Survey, surveyed, to_find_out
 
 from bench.designs import Draft
 from tests.engine.boats import bare_banks, demo_job, relay_boat, two_banks, with_cables
@@ -180,6 +181,62 @@ def test_volts_of_ones_own_turn_watt_hours_into_ampere_hours() -> None:
     assert [w / h for w, h in zip(watts, hours, strict=True)] == pytest.approx([12.9, 12.8])
 
 
+def mixed(watts: float = 100.0) -> tuple[Design, Survey]:
+    """A 24 V boat with a 12 V feed and a 12 V starter on a 12 V bank of their own."""
+    draft = Draft()
+    draft.extra["system_v"] = 24
+    draft.bank("house_bank", series=2, unit_ah=200)
+    draft.bank("engine_bank", role="engine", unit_cca_a=800, soc=1.0, temperature_c=27)
+    draft.part("starter", "starter", cranking_a=200, nominal_v=12)
+    items = [{"id": "lamp", "name": "Lamp", "draw_a": 1.0, "profiles": ["living"]}]
+    draft.part("loads", "low", nominal_v=12, items=items)
+    draft.part("loads", "high", items=[items[0] | {"id": "fan", "name": "Fan"}])
+    for start, end in (
+        ("engine_bank.pos", "low.pos"),
+        ("engine_bank.neg", "low.neg"),
+        ("house_bank.pos", "high.pos"),
+        ("house_bank.neg", "high.neg"),
+        ("engine_bank.pos", "starter.pos"),
+        ("engine_bank.neg", "starter.neg"),
+    ):
+        draft.cable(start, end, "2 AWG", 3.0)
+    design = draft.design()
+    uses = {"living": {"hours": 24}}
+    raw = [{"id": i, "name": i.title(), "draw": watts, "unit": "W", "feed": feed, "uses": uses}
+           for i, feed in (("lamp", "low"), ("fan", "high"))]  # fmt: skip
+    survey = demo_job("marsh_wren.json").survey.model_copy(
+        update={
+            "profiles": design.profiles,
+            "items": tuple(AuditItem.model_validate(one) for one in raw),
+        }
+    )
+    return design, survey
+
+
+def test_volts_are_those_of_the_part_not_of_the_system() -> None:
+    design, survey = mixed()
+    seen = surveyed(design, survey)
+    # 100 W at 12.6 V and at 25.2 V
+    draws = [seen.by_id[g].items[0].draw_a for g in ("low", "high")]  # type: ignore[union-attr]
+    assert draws == [pytest.approx(100 / 12.6), pytest.approx(100 / 25.2)]
+    point = operating_point(seen, State(profile="living"))
+    watts = [
+        now.current_a * (now.volts_v or 0.0) for g in ("low", "high") for now in (point.loads[g],)
+    ]
+    assert watts == pytest.approx([100, 100])
+    by_id = {p.id: p for p in paths(seen)}
+    assert [by_id[f"supply {g}"].nominal_v for g in ("low", "high")] == [12, 24]
+    for path in by_id.values():
+        assert path.drop_percent == pytest.approx(100 * path.drop_v / path.nominal_v)
+    # Both volts of the limits of a start: 0.5 and 1 V of a 12 V starter, 9.6 V to turn over.
+    assert by_id["cranking starter"].limit_v == pytest.approx(1.0)
+    starter = design.of_type(Starter)[0]
+    assert start_check(seen, survey, starter).limit_v == pytest.approx(
+        turning_v(seen, starter, survey.boat.coldest_c or 0.0)
+    )
+    assert turning_v(seen, starter, 27.0) == pytest.approx(9.6)
+
+
 def test_a_loose_cable_is_to_find_out() -> None:
     job = demo_job("marsh_wren.json")
     one = {"id": "stray", "start": "house_bank.pos", "end": None, "length_m": 2.0,
@@ -215,3 +272,23 @@ def test_the_most_that_a_source_gives() -> None:
     # 100 A x 0.75 hot x 0.8; 30 A x 0.9 x 12.8 / 14.4 = 24 A
     assert most_a(design.by_id["alternator"]) == pytest.approx(60)  # type: ignore[arg-type]
     assert most_a(design.by_id["dcdc"]) == pytest.approx(24)  # type: ignore[arg-type]
+
+
+@pytest.mark.parametrize(
+    ("controller", "label_a"),
+    [("mppt", 360 * 0.95 / (0.833 * 14.4)), ("pwm", 360 / 18)],
+)
+def test_a_panel_gives_one_answer(controller: str, label_a: float) -> None:
+    """28.5 A behind a tracking controller, 20 A behind a switching one, whoever asks."""
+    draft = relay_boat(relay={"rating_a": 10})
+    draft.part("solar", "solar", panel_w=360, set_v=14.4, controller=controller)
+    draft.cable("solar.pos", "house_bank.pos", "8 AWG")
+    draft.cable("solar.neg", "bar.s9", "8 AWG")
+    design = draft.design()
+    lead = next(c.id for c in design.cables if c.start == "solar.pos")
+    assert design_currents(design)[lead].rated_a == pytest.approx(label_a)
+    share = next(f for f in findings(design) if f.rule == "CH-3")
+    told = share.figures[1].value
+    assert told == pytest.approx(max(100.0, label_a))  # the alternator on the other side
+    solar = design.by_id["solar"]
+    assert isinstance(solar, Solar) and solar.label_a == pytest.approx(label_a)

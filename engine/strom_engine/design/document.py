@@ -21,6 +21,7 @@ from strom_engine.design.fields import (
     Temperature,
 )
 from strom_engine.design.parts import (
+    Bank,
     Component,
     LoadGroup,
     Source,
@@ -224,9 +225,10 @@ class Design(Frozen):
         """Everything that charges, in document order."""
         return tuple(cast(Source, p) for p in self.components if source_outputs(p))
 
-    def nominal_v(self, part: Starter | LoadGroup) -> float:
-        """Voltage [V] that a part is made for: its own, or the system's."""
-        return float(part.nominal_v or self.system_v)
+    def nominal_v(self, part: Component) -> float:
+        """Voltage [V] that a part is made for: its own where it has one, else the system's."""
+        own = part.nominal_v if isinstance(part, Bank | Starter | LoadGroup) else None
+        return float(own or self.system_v)
 
     def stack_on(self, ref: str) -> tuple[str, ...]:
         """Cables on a post from the seat up: as stacked, then the widest first."""

@@ -81,7 +81,7 @@ ROLES: dict[str, dict[str, str]] = {
     "breaker": {"a": "first", "b": "out"},
     "protection": {"bank": "first", "system": "out"},
 }
-AT_SOURCE_M = 0.15  # a device stands this close to its source, within 7 in (ABYC E-11)
+NEW_LEAD_M = 0.15  # the lead of a device that is put in, from its source
 EITHER_SIDE = ("selector", "dual_switch", "switch")  # the others stand in the positive only
 
 
@@ -335,7 +335,7 @@ def put_device(
             "id": free_id(cable.id[:36], _taken_cables(design)),
             "start": ref,
             "end": f"{part_id}.a",
-            "length_m": min(AT_SOURCE_M, cable.length_m),
+            "length_m": min(NEW_LEAD_M, cable.length_m),
             "estimated": True,
             "label": "",
             "locked": False,

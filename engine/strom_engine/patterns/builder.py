@@ -30,6 +30,7 @@ from strom_engine.reference import (
     resistivity_ohm_mm2_per_m,
     usual_fuse,
 )
+from strom_engine.runs.picking import CONTINUOUS_SHARE
 from strom_engine.survey import Survey
 
 __all__ = ["Builder", "fuse_rating_a", "gauge_for"]
@@ -74,7 +75,6 @@ INSULATION_C = 105
 CRANKING_GAUGE = "1/0 AWG"
 CRANKING_A = 150.0
 AT_THE_POST_M, ACROSS_M = 0.15, 1.5
-CONTINUOUS_SHARE = 0.8  # a fuse carries at most 80 % of its rating for long (ABYC E-11)
 RELAY_A = 120.0
 MOST_LETTERS = 56  # of a name, with room for a number behind it
 

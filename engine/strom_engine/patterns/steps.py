@@ -79,12 +79,7 @@ def small_sources(b: Builder, bank: Bank) -> None:
     """Panels, wind and towed generators onto a bank."""
     for source in b.aboard.small_sources:
         if not b.kept(f"{source.id}.pos", f"{bank.id}.pos"):
-            amps = (
-                source.panel_w / b.design.system_v
-                if source.kind == "solar"
-                else max(p.current_a for p in source.points)
-            )
-            b.fused(f"{bank.id}.pos", f"{source.id}.pos", amps, f"{source.name} fuse")
+            b.fused(f"{bank.id}.pos", f"{source.id}.pos", source.label_a, f"{source.name} fuse")
 
 
 def chargers(b: Builder, banks: list[Bank]) -> None:

@@ -72,7 +72,7 @@ def _path_finding(context: Context, rule: Rule, path: Path, severity: Severity) 
         for s in path.steps
         if s.drop_v > 0.02 * path.drop_v
     ]
-    limit = f"{path.limit_v:.2f} V, {path.limit_percent:.1f} % of {context.design.system_v} V"
+    limit = f"{path.limit_v:.2f} V, {path.limit_percent:.1f} % of {path.nominal_v:g} V"
     return Finding(
         rule=rule.id,
         severity=severity,

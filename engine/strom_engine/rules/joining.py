@@ -140,20 +140,11 @@ def _sources_a(context: Context, part: Relay | Isolator, post: str) -> float:
     """Rated amps of the sources that land on the same metal as a post, as drawn."""
     net = context.network(Situation(context.drawn, REST))
     at = net.group(f"{part.id}.{post}")
-    total = 0.0
-    for source in context.sources:
-        landed = [out for out in source.posts() if net.group(f"{source.id}.{out}") == at]
-        if landed:
-            total += (
-                source.panel_w / source.set_v
-                if source.kind == "solar"
-                else max(p.current_a for p in source.points)
-                if source.kind == "generator"
-                else source.charger_a or 0.0
-                if source.kind == "inverter"
-                else source.rated_a
-            )
-    return total
+    return sum(
+        source.label_a
+        for source in context.sources
+        if any(net.group(f"{source.id}.{out}") == at for out in source.posts())
+    )
 
 
 def _too_small(

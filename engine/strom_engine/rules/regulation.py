@@ -14,7 +14,7 @@ from strom_engine.rules.finding import CONFIRM, Figure, Finding, Rule
 __all__ = ["RULES"]
 
 REST = frozenset[str]()
-CONTINUOUS_SHARE = 0.7  # small-frame machines give 50-70 % of the label for long (trade practice)
+FOR_LONG_SHARE = 0.7  # small-frame machines give 50-70 % of the label for long (trade practice)
 CHARGING_DROP = 0.03
 # Belt limits at 12 V [A], lower and upper end, as commonly published; half at 24 V.
 BELTS = {
@@ -69,7 +69,7 @@ def _lithium_reached(context: Context, alternator: Alternator) -> list[Bank]:
 
 
 def _unlimited(context: Context, alternator: Alternator, bank: Bank) -> Iterator[Finding]:
-    limit_a, most = most_a(alternator), CONTINUOUS_SHARE * alternator.rated_a
+    limit_a, most = most_a(alternator), FOR_LONG_SHARE * alternator.rated_a
     probe = alternator.temperature_probe
     limited = limit_a <= most + 0.5 and (alternator.belt_limit_a or alternator.field_limit)
     if limited and probe:
@@ -84,7 +84,7 @@ def _unlimited(context: Context, alternator: Alternator, bank: Bank) -> Iterator
         else f"{alternator.name}: is its heat watched?",
         arithmetic=(
             f"{alternator.rated_a:g} A on the label, hot and as limited {limit_a:.0f} A; for long "
-            f"{CONTINUOUS_SHARE:.0%} x {alternator.rated_a:g} A = {most:.0f} A.",
+            f"{FOR_LONG_SHARE:.0%} x {alternator.rated_a:g} A = {most:.0f} A.",
             "It " + words.get(bool(probe), "") + "."
             if probe is not None
             else "Nobody has entered whether it has a temperature probe.",

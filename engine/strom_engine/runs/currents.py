@@ -19,7 +19,6 @@ from strom_engine.design import (
     OneWayCombiner,
     Relay,
     Solar,
-    Source,
 )
 from strom_engine.runs.strains import Strain, cranking_strains, lasting_strains
 from strom_engine.runs.wiring import wiring
@@ -162,19 +161,6 @@ def _rated(design: Design) -> dict[str, tuple[float, str, bool]]:
     return found
 
 
-def _label_a(source: Source) -> float:
-    """What a source gives at most by its label [A]."""
-    match source:
-        case Alternator() | Charger():
-            return source.rated_a
-        case FittedInverter():
-            return source.charger_a or 0.0
-        case FittedGenerator():
-            return max(p.current_a for p in source.points)
-        case Solar():
-            return source.panel_w * source.efficiency / source.set_v
-
-
 def _brief(part: Component) -> bool:
     """Whether what is rated at a part runs for minutes only: its largest item does."""
     if not isinstance(part, LoadGroup):
@@ -195,12 +181,8 @@ def _rated_posts(design: Design, part: Component) -> dict[str, float]:
         case Charger():
             outs = {f"out{n}": part.rated_a for n in range(1, part.outputs + 1)}
             return outs | {"neg": part.rated_a}
-        case Solar():
-            amps = part.panel_w * part.efficiency / design.system_v
-            return {"pos": amps, "neg": amps}
-        case FittedGenerator():
-            amps = max(p.current_a for p in part.points)
-            return {"pos": amps, "neg": amps}
+        case Solar() | FittedGenerator():
+            return {"pos": part.label_a, "neg": part.label_a}
         case FittedInverter():
             amps = part.rated_w / INVERTER_EFFICIENCY / part.cut_out_v
             amps = max(amps, part.charger_a or 0.0)
@@ -210,7 +192,7 @@ def _rated_posts(design: Design, part: Component) -> dict[str, float]:
             return {"in": taken, "out": part.limit_a, "neg": max(taken, part.limit_a)}
         case Relay():
             # It carries the charge of the strongest source on either side, up to its rating.
-            strongest = max((_label_a(s) for s in design.sources), default=0.0)
+            strongest = max((s.label_a for s in design.sources), default=0.0)
             amps = min(part.rating_a, strongest)
             return {"a": amps, "b": amps, "neg": THIN_A}
         case OneWayCombiner():

@@ -125,7 +125,7 @@ def _way(design: Design, stock: Stock, path: Path, one_way_m: float, *, remote: 
         length_m=length_m,
         gauge=size.gauge,
         drop_v=drop_v,
-        drop_percent=100 * drop_v / design.system_v,
+        drop_percent=100 * drop_v / path.nominal_v,
         copper_kg=kg,
         price=price,
     )

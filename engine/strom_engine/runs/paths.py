@@ -50,8 +50,9 @@ class PathStep:
 class Path:
     """A path in the state where it loses most.
 
-    ``limit_v`` is what it may lose [V], ``why`` says where that comes from. ``at_end_v`` is what
-    is left at its far end [V]. ``kept``: it loses no more than it may.
+    ``limit_v`` is what it may lose [V], ``why`` says where that comes from; shares are those of
+    ``nominal_v``, what its taker is made for [V]. ``at_end_v`` is what is left at its far end [V].
+    ``kept``: it loses no more than it may.
     """
 
     id: str
@@ -61,6 +62,7 @@ class Path:
     name: str
     state: str
     steps: tuple[PathStep, ...]
+    nominal_v: float
     drop_v: float
     drop_percent: float
     limit_v: float
@@ -194,7 +196,7 @@ def _path(
         return None
     steps = (*out, *back)
     giver, taker = plus.partition(".")[0], to_plus.partition(".")[0]
-    nominal_v = float(design.system_v)
+    nominal_v = design.nominal_v(design.by_id[taker])
     drop_v = sum(s.drop_v for s in steps)
     if limit is None:
         limit_v, why = CRANKING_DROP_V * nominal_v / 12, "cranking, trade practice"
@@ -216,6 +218,7 @@ def _path(
         name=f"{design.by_id[giver].name} to {design.by_id[taker].name}",
         state=strain.words,
         steps=steps,
+        nominal_v=nominal_v,
         drop_v=drop_v,
         drop_percent=100 * drop_v / nominal_v,
         limit_v=limit_v,

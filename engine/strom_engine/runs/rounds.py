@@ -14,7 +14,7 @@ from strom_engine.design import (
     SetCables,
     SetPart,
 )
-from strom_engine.design.edits import AT_SOURCE_M, put_device
+from strom_engine.design.edits import NEW_LEAD_M, put_device
 from strom_engine.runs.ampacity import (
     Standard,
     allowed_current,
@@ -109,10 +109,10 @@ class Round:
             return None
         other = f"{part.id}.b" if far == f"{part.id}.a" else f"{part.id}.a"
         behind = [c for c in self.design.cables if other in (c.start, c.end)]
-        gained = cable.length_m - AT_SOURCE_M
+        gained = cable.length_m - NEW_LEAD_M
         if gained <= 0 or any(c.locked for c in behind):
             return None
-        lengths = {cable.id: AT_SOURCE_M} | {c.id: round(c.length_m + gained, 3) for c in behind}
+        lengths = {cable.id: NEW_LEAD_M} | {c.id: round(c.length_m + gained, 3) for c in behind}
         return SetCables(
             rows=tuple(
                 CableFields(cable=c, fields={"length_m": m, "estimated": False})

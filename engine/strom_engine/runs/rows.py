@@ -22,6 +22,7 @@ from strom_engine.runs.guarding import Cover, cover
 from strom_engine.runs.legs import Leg, legs
 from strom_engine.runs.negatives import negative_too_thin
 from strom_engine.runs.paths import Path, paths_over
+from strom_engine.runs.picking import CONTINUOUS_SHARE
 from strom_engine.runs.sizes import Wanted, by_ampacity, by_drop, cranks_a, overloads
 from strom_engine.runs.stock import Stock, default_stock
 from strom_engine.runs.strains import low_strains
@@ -30,7 +31,6 @@ from strom_engine.runs.wiring import part_of, wiring
 __all__ = ["LegRow", "LugRow", "RunRow", "Working", "run_rows"]
 
 COPPER_KG_PER_M_MM2 = 0.00896  # 8.96 g/cm3
-CONTINUOUS_SHARE = 0.8  # a device carries at most 80 % of its rating for long (ABYC E-11)
 CONFIRM = "confirm in the edition in force"
 
 
@@ -184,7 +184,7 @@ def _row(design: Design, leg: Leg, number: int, standard: Standard, stock: Stock
         by_drop=dropped.gauge if dropped else None,
         gauge=key.gauge,
         drop_v=drop_v,
-        drop_percent=100 * drop_v / design.system_v,
+        drop_percent=100 * drop_v / (path.nominal_v if path else design.system_v),
         path=path.id if path else None,
         path_percent=path.drop_percent if path else None,
         load_v=_load_v(design, over),
@@ -346,8 +346,9 @@ def _workings(
             for s in path.steps
         ]
         lines.append(
-            f"{path.name}: {path.drop_v:.2f} V of {design.system_v} V = {path.drop_percent:.1f} %; "
-            f"allowed {path.limit_percent:.1f} % ({path.why}); {path.state}."
+            f"{path.name}: {path.drop_v:.2f} V of {path.nominal_v:g} V = "
+            f"{path.drop_percent:.1f} %; allowed {path.limit_percent:.1f} % ({path.why}); "
+            f"{path.state}."
         )
         source = f"ABYC E-11, voltage drop 3 % and 10 %; {CONFIRM}"
         found.append(Working("Whole path", tuple(lines), source))

@@ -127,7 +127,8 @@ def _with_loads(design: Design, survey: Survey) -> tuple[object, ...]:
     for part in design.components:
         here = [item for item in survey.items if on_feed.get(item.id) == part.id]
         if isinstance(part, LoadGroup):
-            known = tuple(i for item in here if (i := load_item(design, survey, item)))
+            volts = design.nominal_v(part)
+            known = tuple(i for item in here if (i := load_item(survey, item, volts)))
             own = tuple(i for i in part.items if on_feed.get(i.id, part.id) == part.id)
             own = tuple(i for i in own if i.id not in {item.id for item in known})
             parts.append(part.model_copy(update={"items": (*known, *own)}))
@@ -157,10 +158,11 @@ def ac_item(survey: Survey, item: AuditItem) -> AcItem | None:
     )
 
 
-def load_item(design: Design, survey: Survey, item: AuditItem) -> LoadItem | None:
+def load_item(survey: Survey, item: AuditItem, nominal_v: float) -> LoadItem | None:
     """An audited item as the bench knows it; None while nobody knows its draw.
 
     On the bench it runs in every profile in which it has more than a quarter of an hour a day.
+    ``nominal_v`` is what its feed is made for [V]: watts become amps there.
     """
     if item.draw is None:
         return None
@@ -168,7 +170,7 @@ def load_item(design: Design, survey: Survey, item: AuditItem) -> LoadItem | Non
     if item.current == "ac":
         mains_v = survey.inverter.mains_v if survey.inverter else 230
         draw_w = (draw_w or item.draw * mains_v) / BENCH_INVERTER_EFFICIENCY
-    draw_a = item.draw if draw_w is None else draw_w / (design.system_v * LOAD_REFERENCE_SHARE)
+    draw_a = item.draw if draw_w is None else draw_w / (nominal_v * LOAD_REFERENCE_SHARE)
     ids = [p.id for p in survey.profiles]
     profiles = tuple(i for i in ids if item.hours_in(i, survey.use.season) > BRIEF_H)
     return LoadItem(

@@ -128,5 +128,10 @@ class FittedInverter(Staged):
     items: Annotated[tuple[AcItem, ...], Field(max_length=60)] = ()
     position: Literal["off", "on"] = "on"
 
+    @property
+    def label_a(self) -> float:
+        """What it charges with by its label [A]; nothing where it does not charge."""
+        return self.charger_a or 0.0
+
     def posts(self) -> dict[str, Polarity]:
         return dict(PAIR)

@@ -31,6 +31,8 @@ __all__ = [
 ]
 
 
+# An empty bank that is charged lies at about this share of its absorption voltage: 12.0 of 14.4 V.
+EMPTY_SHARE = 0.833
 Belt = Literal["v_10", "v_13", "two_v_10", "two_v_13", "rib_6", "rib_8"]
 
 
@@ -93,6 +95,11 @@ class Alternator(Staged):
             raise ValueError("full_rpm must be above cut_in_rpm")
         return self
 
+    @property
+    def label_a(self) -> float:
+        """The most that its label promises [A]."""
+        return self.rated_a
+
     def posts(self) -> dict[str, Polarity]:
         machine: dict[str, Polarity] = {"out": "pos", "neg": "neg"}
         sense: dict[str, Polarity] = {"sense_pos": "pos", "sense_neg": "neg"}
@@ -120,6 +127,11 @@ class Charger(Staged):
         outs: dict[str, Polarity] = {f"out{i}": "pos" for i in range(1, self.outputs + 1)}
         return outs | {"neg": "neg"}
 
+    @property
+    def label_a(self) -> float:
+        """The most that its label promises, of all outputs together [A]."""
+        return self.rated_a
+
     def output_v(self, number: int) -> tuple[float, float]:
         """Set and float voltage [V] of an output, counted from one."""
         own = {2: (self.out2_set_v, self.out2_float_v), 3: (self.out3_set_v, self.out3_float_v)}
@@ -140,6 +152,17 @@ class Solar(Staged):
     panel_vmp_v: Volts = 18.0
     idle_a: TrickleAmps | None = None
 
+    @property
+    def label_a(self) -> float:
+        """The most that comes out of the controller, in full sun into an empty bank [A].
+
+        Switching controllers pass the panel's current at its best volts; tracking ones turn all
+        of its power into amps at the volts of a bank that is charged from empty.
+        """
+        if self.controller == "pwm":
+            return self.panel_w / self.panel_vmp_v
+        return self.panel_w * self.efficiency / (EMPTY_SHARE * self.set_v)
+
     def posts(self) -> dict[str, Polarity]:
         return dict(PAIR)
 
@@ -157,6 +180,11 @@ class FittedGenerator(Staged):
     kind: Literal["generator"] = "generator"
     driven_by: Literal["wind", "water"]
     points: Annotated[tuple[CurvePoint, ...], Field(min_length=2, max_length=40)]
+
+    @property
+    def label_a(self) -> float:
+        """The highest point of its curve [A]."""
+        return max(point.current_a for point in self.points)
 
     @model_validator(mode="after")
     def _rising(self) -> FittedGenerator:
