@@ -158,7 +158,9 @@ def _parser() -> argparse.ArgumentParser:
         command.add_argument("job", type=Path)
         command.add_argument("--variant", help="name of the variant; the first one by default")
         command.add_argument("--state", default="{}", help="state as JSON")
-    day = commands.add_parser("day", help="a day lived through: report, events, accounts, series")
+    day = commands.add_parser(
+        "day", help="a day run through a plan: report, events, accounts, series"
+    )
     day.add_argument("job", type=Path)
     day.add_argument("--variant", help="name of the variant; the first one by default")
     day.add_argument("--plan", required=True, help="a ready plan by its id, or a file with a plan")

@@ -154,7 +154,9 @@ def test_a_field_contact_shuts_the_alternator_down() -> None:
     engine = (EngineSpan(start_h=0.1, end_h=1),)
     for contact, gives in (("alternator", False), (None, True)):
         selector = {"position": "1", "field_contact_of": contact}
-        draft: Draft = two_banks(engine_bank={"soc": 0.5}, selector=selector)
+        draft: Draft = two_banks(
+            engine_bank={"soc": 0.5}, starter={"cranking_a": 150}, selector=selector
+        )
         raw = {"at_h": 0.5, "switch": "selector", "position": "off"}
         plan = Plan.model_validate({"name": "P", "hours": 1, "engine": engine, "moves": [raw]})
         day = day_run(draft.design(), None, plan)

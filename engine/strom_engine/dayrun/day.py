@@ -1,4 +1,4 @@
-"""A day lived through: its series, its events, its accounts."""
+"""A computed day: its series, its events, its accounts."""
 
 from __future__ import annotations
 

@@ -553,7 +553,7 @@ export interface paths {
         };
         /**
          * Day
-         * @description A day that was lived through.
+         * @description A computed day.
          */
         get: operations["apps_days_router_day"];
         put?: never;
@@ -2898,7 +2898,7 @@ export interface components {
         };
         /**
          * DayOut
-         * @description A day that was lived through, with its findings.
+         * @description A computed day, with its findings.
          */
         DayOut: {
             /** Confirm */
@@ -4988,8 +4988,9 @@ export interface components {
          * Path
          * @description A path in the state where it loses most.
          *
-         *     ``limit_v`` is what it may lose [V], ``why`` says where that comes from. ``at_end_v`` is what
-         *     is left at its far end [V]. ``kept``: it loses no more than it may.
+         *     ``limit_v`` is what it may lose [V], ``why`` says where that comes from; shares are those of
+         *     ``nominal_v``, what its taker is made for [V]. ``at_end_v`` is what is left at its far end [V].
+         *     ``kept``: it loses no more than it may.
          */
         Path: {
             /** At End V */
@@ -5019,6 +5020,8 @@ export interface components {
             limit_v: number;
             /** Name */
             name: string;
+            /** Nominal V */
+            nominal_v: number;
             /** State */
             state: string;
             /** Steps */

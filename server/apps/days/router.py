@@ -103,7 +103,7 @@ def cancel(request: HttpRequest, study_id: UUID) -> StudyOut:
 
 @router.get("/studies/{study_id}/day", response=ERRORS | {200: DayOut})
 def day(request: HttpRequest, study_id: UUID) -> DayOut:
-    """A day that was lived through."""
+    """A computed day."""
     return queries.day_of(queries.get_study(workshop_of(request), study_id))
 
 

@@ -129,7 +129,7 @@ class StudyOut(Schema):
 
 
 class DayOut(Schema):
-    """A day that was lived through, with its findings."""
+    """A computed day, with its findings."""
 
     study: StudyOut
     sheet: DaySheet

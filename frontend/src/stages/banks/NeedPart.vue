@@ -69,7 +69,7 @@ const inPercent = (name: string) => (value: number | null) =>
         <li v-for="line in need.working" :key="line">{{ line }}</li>
       </ul>
     </details>
-    <h2>How it is to be lived</h2>
+    <h2>What is asked of the bank</h2>
     <div class="fields">
       <NumberField
         label="Days between charges"

@@ -137,7 +137,7 @@ function without({ unmet }: Schemas["Outcome"]) {
           :disabled="!count || study?.status === 'running' || study?.status === 'waiting'"
           @click="run"
         >
-          Live {{ count }} days
+          Run {{ count }} days
         </v-btn>
         <p v-if="study?.stale" class="text-warning">◆ From older schemes or plans</p>
       </div>

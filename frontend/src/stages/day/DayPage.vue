@@ -1,5 +1,5 @@
 <script setup lang="ts">
-/** Stage 6: the boat lives through a day, people slip, parts fail. */
+/** Stage 6: a plan is run on the boat; people slip, parts fail. */
 import { computed, ref, watch } from "vue";
 import { useRoute, useRouter } from "vue-router";
 
@@ -108,13 +108,13 @@ async function keepCsv() {
 watch(
   () => [schemes.scheme?.revision, schemes.scheme?.survey_revision],
   (now, before) => {
-    // The moves of a school follow the switches; what was lived through may be stale now.
+    // The moves of a school follow the switches; what was computed may be stale now.
     if (before?.[0] && now[0] && day.variant === props.variantId) void day.freshen();
   },
 );
 
 const keys: Key[] = [
-  { key: "R", words: "Live through the plan", run: () => void day.live() },
+  { key: "R", words: "Run the plan", run: () => void day.live() },
   { key: " ", words: "Play or pause", run: () => moment.value?.play() },
   { key: ",", words: "The event before", run: () => moment.value?.jump(-1) },
   { key: ".", words: "The event after", run: () => moment.value?.jump(1) },
@@ -198,7 +198,7 @@ const keys: Key[] = [
         </template>
         <div v-else-if="day.plans && !running" class="start">
           <template v-if="plans.length">
-            <p>This plan has not been lived through yet, as the scheme and the plan stand now.</p>
+            <p>This plan has not been run yet with the scheme and the plan as they stand now.</p>
             <v-btn color="secondary" variant="flat" size="large" @click="day.live()">
               Run the day
             </v-btn>

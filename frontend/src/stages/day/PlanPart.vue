@@ -459,7 +459,7 @@ const away = ref(false);
     <div class="adds">
       <v-btn v-if="!away" size="small" variant="text" @click="away = true">Drop this plan</v-btn>
       <template v-else>
-        <span>Its days stay as they were lived.</span>
+        <span>Days already computed stay.</span>
         <v-btn size="small" color="error" variant="flat" @click="day.drop(kept.id)">
           Take {{ plan.name }} away
         </v-btn>

@@ -85,7 +85,7 @@ export const useDay = defineStore("day", () => {
     }
   }
 
-  /** The newest day of the plan, as it was lived through before. */
+  /** The newest day of the plan, as it was computed before. */
   async function showKept() {
     day.value = moment.value = study.value = null;
     const same = studies.value.find(
@@ -105,7 +105,7 @@ export const useDay = defineStore("day", () => {
     await live();
   }
 
-  /** Live through the plan as it is asked for now. */
+  /** Run the plan as it is asked for now. */
   async function live() {
     const now = asked.value;
     if (!now) return;

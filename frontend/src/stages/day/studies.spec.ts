@@ -54,7 +54,7 @@ describe("the comparison", () => {
     vi.spyOn(api, "GET").mockResolvedValue({ data: { cells }, response: new Response() } as never);
     const { found, words, press } = show(ComparePart);
     await found.findAll("input")[2]?.trigger("change"); // school A is not asked for
-    await press("Live 6 days");
+    await press("Run 6 days");
     await flushPromises();
     expect(post.mock.calls[0]?.[1]).toMatchObject({
       body: { variants: ["v-1", "v-2"], schools: ["b", "c", "d"], plans: ["p-1"] },
