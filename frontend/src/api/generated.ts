@@ -167,7 +167,7 @@ export interface paths {
         put?: never;
         /**
          * Ask Comparison
-         * @description Live through variants x schools x plans.
+         * @description Run variants x schools x plans.
          */
         post: operations["apps_days_router_ask_comparison"];
         delete?: never;
@@ -1023,7 +1023,7 @@ export interface paths {
         put?: never;
         /**
          * Ask Day
-         * @description Live through a plan; a day that is there already is given again.
+         * @description Run a plan; a day that is there already is given again.
          */
         post: operations["apps_days_router_ask_day"];
         delete?: never;

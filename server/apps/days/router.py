@@ -61,7 +61,7 @@ def drop_plan(request: HttpRequest, variant_id: UUID, plan_id: UUID) -> Status[N
 
 @router.post("/variants/{variant_id}/plans/{plan_id}/day", response=ERRORS | {200: StudyOut})
 def ask_day(request: HttpRequest, variant_id: UUID, plan_id: UUID, payload: DayIn) -> StudyOut:
-    """Live through a plan; a day that is there already is given again."""
+    """Run a plan; a day that is there already is given again."""
     variant = get_variant(workshop_of(request), variant_id)
     study = actions.ask_day(variant, member(request), plan_id, payload.school, payload.case)
     return queries.study_out(study)
@@ -82,7 +82,7 @@ def studies(request: HttpRequest, variant_id: UUID) -> list[StudyOut]:
 
 @router.post("/jobs/{job_id}/comparison", response=ERRORS | {200: StudyOut})
 def ask_comparison(request: HttpRequest, job_id: UUID, payload: ComparisonIn) -> StudyOut:
-    """Live through variants x schools x plans."""
+    """Run variants x schools x plans."""
     job = get_job(workshop_of(request), job_id)
     variants = [variant_of(job, v) for v in payload.variants]
     study = actions.ask_comparison(job, member(request), variants, payload.schools, payload.plans)

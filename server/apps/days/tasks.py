@@ -21,7 +21,7 @@ AGAIN = RetryStrategy(max_attempts=20, wait=5, retry_exceptions={OperationalErro
 
 @app.task(name="days.live", queue="days", retry=AGAIN)
 def live(piece_id: int) -> None:
-    """Live through one piece."""
+    """Compute one piece."""
     close_old_connections()
     live_piece(piece_id)
 

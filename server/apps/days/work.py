@@ -46,7 +46,7 @@ class CancelledError(Exception):
 
 
 def live_piece(piece_id: int) -> None:
-    """Live through a piece and keep what comes of it; done or cancelled ones are left alone.
+    """Compute a piece and keep what comes of it; done or cancelled ones are left alone.
 
     It can be done again at any time: what a worker had of it when it died is thrown away.
     """

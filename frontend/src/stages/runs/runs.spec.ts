@@ -208,6 +208,7 @@ describe("paths, ladders and detours", () => {
           length_m: 0,
         },
       ],
+      nominal_v: 12,
       drop_v: 1.1,
       drop_percent: 9.2,
       limit_v: 0.36,
