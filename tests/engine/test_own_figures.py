@@ -6,9 +6,9 @@ from typing import Any
 
 import pytest
 from strom_engine.circuit import bench, operating_point, position_card
-from strom_engine.circuit.build import most_a
 from strom_engine.circuit.positions import joined_posts
 from strom_engine.circuit.standing_draws import usual_draw_a
+from strom_engine.circuit.supply import most_a
 from strom_engine.dayrun import Plan, SchoolId, day_report, day_run, handling
 from strom_engine.dayrun.plan import EngineSpan, LivingSpan
 from strom_engine.design import AddPart, Design, Solar, Starter, State, apply_change, parse_design

@@ -1,7 +1,7 @@
 """Design and state -> network -> operating point; and reach, who feeds what, by the graph."""
 
 from strom_engine.circuit.bench import BenchResult, Cell, bench, laid_out
-from strom_engine.circuit.build import items_on, source_limit_a, source_running
+from strom_engine.circuit.demand import items_on
 from strom_engine.circuit.estimated import estimated_cables
 from strom_engine.circuit.operating_point import operating_point
 from strom_engine.circuit.positions import PositionCard, PositionRow, position_card
@@ -14,6 +14,7 @@ from strom_engine.circuit.results import (
     SourceNow,
     StarterNow,
 )
+from strom_engine.circuit.supply import source_limit_a, source_running
 
 __all__ = [
     "BankNow",

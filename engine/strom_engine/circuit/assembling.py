@@ -4,15 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from strom_engine.circuit.build import (
-    inverter_power_w,
-    inverting,
-    items_on,
-    load_reference_v,
-    source_limit_a,
-    source_running,
-)
 from strom_engine.circuit.constants import LOAD_FOLD_SHARE
+from strom_engine.circuit.demand import inverter_power_w, inverting, items_on, load_reference_v
 from strom_engine.circuit.elements import Element, OneWayElement, SourceElement
 from strom_engine.circuit.network import isolator_ways
 from strom_engine.circuit.results import (
@@ -27,6 +20,7 @@ from strom_engine.circuit.results import (
     Totals,
 )
 from strom_engine.circuit.solved import Solved
+from strom_engine.circuit.supply import source_limit_a, source_running
 from strom_engine.circuit.trace import SMALLEST_A, Injection, Passage, trace_shares
 from strom_engine.design import (
     Alternator,

@@ -3,9 +3,6 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, field
-from typing import TypeVar
-
-import numpy as np
 
 from strom_engine.batteries import bank_source
 from strom_engine.circuit.constants import (
@@ -20,6 +17,7 @@ from strom_engine.circuit.constants import (
     RECTIFIER_DROP_V,
     REGULATOR_DROOP_OHM,
 )
+from strom_engine.circuit.demand import inverter_power_w, inverting, items_on, load_reference_v
 from strom_engine.circuit.elements import (
     BankElement,
     Element,
@@ -33,23 +31,19 @@ from strom_engine.circuit.held import held
 from strom_engine.circuit.metal import Metal, live_metal
 from strom_engine.circuit.network import Network, excited, isolator_ways
 from strom_engine.circuit.standing_draws import standing_draws
+from strom_engine.circuit.supply import source_limit_a, source_running
 from strom_engine.design import (
-    LOAD_REFERENCE_SHARE,
-    AcItem,
     Alternator,
     Bank,
     Charger,
     DcDc,
     Design,
     DualSwitch,
-    FittedGenerator,
     FittedInverter,
     Isolator,
     LoadGroup,
-    LoadItem,
     OneWayCombiner,
     OnOffSwitch,
-    Selector,
     Solar,
     Source,
     Starter,
@@ -59,20 +53,7 @@ from strom_engine.design import (
 )
 from strom_engine.reference import load_table
 
-__all__ = [
-    "Circuit",
-    "build_circuit",
-    "inverter_power_w",
-    "inverting",
-    "items_on",
-    "load_reference_v",
-    "most_a",
-    "source_limit_a",
-    "source_running",
-]
-
-
-MOST_RPM = 6000.0  # an alternator gives all it has well below
+__all__ = ["Circuit", "build_circuit"]
 
 
 @dataclass
@@ -104,107 +85,6 @@ class Circuit:
         """A node inside a part, in the island of another node."""
         self.inside.append(self.metal.island[beside])
         return self.metal.count + len(self.inside) - 1
-
-
-Item = TypeVar("Item", LoadItem, AcItem)
-
-
-def items_on(
-    group_id: str, items: tuple[Item, ...], state: State, *, profile: bool = True
-) -> tuple[Item, ...]:
-    """Items of a group that are switched on in a state."""
-    return tuple(
-        i
-        for i in items
-        if (i.always_on and not i.brief)
-        or (profile and state.profile in i.profiles)
-        or f"{group_id}.{i.id}" in state.running
-    )
-
-
-def load_reference_v(nominal_v: float) -> float:
-    """Voltage [V] at which a draw is stated."""
-    return nominal_v * LOAD_REFERENCE_SHARE
-
-
-def source_running(design: Design, part: Source, state: State, net: Network) -> bool:
-    """Whether a source has anything to give in a state: turning, plugged in, lit, blown."""
-    match part:
-        case Alternator():
-            return (
-                state.engine_runs(part.engine)
-                and source_limit_a(part, state) > 0
-                and not _field_open(design, part, state)
-                and excited(design, net, part)
-            )
-        case Charger() | FittedInverter():
-            return state.shore
-        case Solar():
-            return state.sun > 0
-        case FittedGenerator():
-            return source_limit_a(part, state) > 0
-
-
-def inverting(part: FittedInverter, state: State, net: Network) -> bool:
-    """Whether an inverter takes from its bank: on, no shore to pass through, not cut out."""
-    passing = state.shore and part.charger_a is not None
-    return state.positions.get(part.id) == "on" and not passing and part.id not in net.moved
-
-
-def inverter_power_w(part: FittedInverter, state: State) -> float:
-    """What an inverter takes from its bank [W]: AC over its efficiency at that load, and idling.
-
-    Source: reference table inverter_efficiency.
-    """
-    ac_w = sum(item.power_w for item in items_on(part.id, part.items, state))
-    table = load_table("inverter_efficiency")
-    return ac_w / table.lookup("load_share", "efficiency", ac_w / part.rated_w) + part.idle_w
-
-
-def _field_open(design: Design, part: Alternator, state: State) -> bool:
-    """Whether a selector with a field contact has shut this alternator down."""
-    return any(
-        s.field_contact_of == part.id and state.positions.get(s.id) == "off"
-        for s in design.of_type(Selector)
-    )
-
-
-def source_limit_a(part: Source, state: State) -> float:
-    """Largest current of a source [A] in a state; of a panel behind a tracker, at its set voltage.
-
-    The alternator's hot output rises with speed as ``1 - (1 - u)^2`` between cut-in and full
-    speed, the shape of makers' output curves as commonly published (medium confidence).
-    """
-    match part:
-        case Alternator():
-            u = (state.rpm - part.cut_in_rpm) / (part.full_rpm - part.cut_in_rpm)
-            u = min(max(u, 0.0), 1.0)
-            hot_a = part.rated_a * part.hot_share
-            curve_a = hot_a * (part.field_limit or 1.0) * (1 - (1 - u) ** 2)
-            return min(curve_a, part.belt_limit_a or curve_a)
-        case Charger():
-            return part.rated_a
-        case FittedInverter():
-            return part.charger_a or 0.0
-        case FittedGenerator():
-            speed = state.wind_kn if part.driven_by == "wind" else state.boat_kn
-            speeds = [p.speed_kn for p in part.points]
-            return float(np.interp(speed, speeds, [p.current_a for p in part.points], left=0.0))
-        case Solar(controller="pwm"):
-            return part.panel_w * state.sun / part.panel_vmp_v
-        case Solar():
-            return part.panel_w * state.sun * part.efficiency / part.set_v
-
-
-def most_a(part: Source | DcDc) -> float:
-    """The most that a source gives [A]: hot and as limited, at full speed and in full sun."""
-    match part:
-        case DcDc():
-            return part.output_limit_a
-        case FittedGenerator():
-            return max(point.current_a for point in part.points)
-        case _:
-            return source_limit_a(part, State(engine="on", rpm=MOST_RPM, sun=1.0))
 
 
 def build_circuit(design: Design, state: State, net: Network) -> Circuit:

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from strom_engine.circuit.build import source_running
 from strom_engine.circuit.network import Network, Passage, network, passages
+from strom_engine.circuit.supply import source_running
 from strom_engine.design import (
     Bank,
     Design,

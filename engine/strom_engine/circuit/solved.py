@@ -7,11 +7,8 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from strom_engine.circuit.build import (
-    Circuit,
-    build_circuit,
-    load_reference_v,
-)
+from strom_engine.circuit.build import Circuit, build_circuit
+from strom_engine.circuit.demand import load_reference_v
 from strom_engine.circuit.elements import BankElement, OneWayElement, SourceElement
 from strom_engine.circuit.network import network
 from strom_engine.circuit.solver import Solution, solve

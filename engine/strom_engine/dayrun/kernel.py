@@ -12,12 +12,8 @@ from numpy.typing import NDArray
 
 from strom_engine.batteries import BankWells, LivingBank, Stage
 from strom_engine.circuit.assembling import assemble
-from strom_engine.circuit.build import (
-    Circuit,
-    build_circuit,
-    inverting,
-    load_reference_v,
-)
+from strom_engine.circuit.build import Circuit, build_circuit
+from strom_engine.circuit.demand import inverting, load_reference_v
 from strom_engine.circuit.elements import LoadElement, OneWayElement, SourceElement
 from strom_engine.circuit.held import Held
 from strom_engine.circuit.metal import Metal

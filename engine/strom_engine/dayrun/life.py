@@ -4,11 +4,12 @@ from __future__ import annotations
 
 from bisect import insort
 from dataclasses import replace
-from typing import NamedTuple, cast
+from typing import NamedTuple
 
 from strom_engine.dayrun.events import Event, EventKind, StartTry
 from strom_engine.dayrun.fuses import Fuses
 from strom_engine.dayrun.gear import held_at_rest
+from strom_engine.dayrun.hands import Hands
 from strom_engine.dayrun.joining import inrushes, load_dumps, unlike_joined
 from strom_engine.dayrun.limits import Limits
 from strom_engine.dayrun.plan import Plan
@@ -17,14 +18,12 @@ from strom_engine.dayrun.regulators import charged_banks, first_stage
 from strom_engine.dayrun.repeating import Repeats, Step
 from strom_engine.dayrun.schedule import Entry, schedule
 from strom_engine.dayrun.standing import JOINING, Engine, Standing
-from strom_engine.dayrun.starting import engine_name, start_try, start_words, starter_v
 from strom_engine.dayrun.stepping import Taken, take_step
 from strom_engine.dayrun.tallies import Tallies
 from strom_engine.dayrun.timers import Timers
 from strom_engine.dayrun.watching import Deed
 from strom_engine.dayrun.world import World
-from strom_engine.design import Alternator, Breaker, Selector, Starter
-from strom_engine.design.state import Switch, position_name
+from strom_engine.design import Breaker
 from strom_engine.errors import DayRunError, NotSettledError
 from strom_engine.survey import Survey
 
@@ -34,8 +33,6 @@ FIRST_STEP_S = 60.0
 SHORTEST_STEP_S = 0.02
 LOCATED_S = 0.02  # how closely the moment of a crossing is looked for
 BUSY = 400  # so many deeds within a second are a ring that has no end
-BREAK_S = 0.3  # a switch that breaks before it makes stands open for as long as a hand takes
-RETRY_S = 20.0
 QUIET = 0.02  # of the allowed error: less than this, and little is taken to change
 
 
@@ -63,9 +60,9 @@ class Life:
         self._queue: list[tuple[float, int, Entry]] = []
         self._pushed = 0
         for entry in schedule(world.design, survey, plan, world.sunlight):
-            self._push(entry)
+            self.push(entry)
         if later is not None:
-            self._push(Entry(later.at_s, "fault"))
+            self.push(Entry(later.at_s, "fault"))
         self.at_s, self._end_s = 0.0, plan.hours * 3600
         self.standing = world.first_standing
         self.now = world.first_moment()
@@ -75,8 +72,7 @@ class Life:
         self._quiet = False
         self._fuses = Fuses(world.design)
         self._deeds: list[float] = []
-        self._cranked: dict[Engine, float | None] = {}
-        self._tried: set[Engine] = set()
+        self._hands = Hands(self)
         self.recorder = Recorder(world.design, world.banks)
         self.tallies = Tallies(world.design, world.banks, plan.living)
         self.tallies.book.brief = self.limits.brief
@@ -88,7 +84,7 @@ class Life:
 
     def live(self) -> None:
         """Live through the whole plan. Raises DayRunError where the circuit finds no rest."""
-        self._note_now()
+        self.note_now()
         try:
             while self.at_s < self._end_s:
                 self._do_what_is_due()
@@ -158,7 +154,7 @@ class Life:
         self._repeats.step(Step(taken, self.standing, self.at_s))
         self._fuses.heat(taken.last.point, taken.seconds)
         self._timers.settle(self.now, self.at_s)
-        self._note_now()
+        self.note_now()
 
     # What is due.
 
@@ -166,7 +162,7 @@ class Life:
         while True:
             if self._queue and self._queue[0][0] <= self.at_s + 1e-9:
                 self._repeats.disturbed()
-                self._do(self._queue.pop(0)[2])
+                self._hands.do(self._queue.pop(0)[2])
                 continue
             if self._blow_fuses():
                 self._repeats.disturbed()
@@ -176,11 +172,12 @@ class Life:
                 return
             self._answer(watch.deed)
 
-    def _push(self, entry: Entry) -> None:
+    def push(self, entry: Entry) -> None:
+        """Let something be done at its moment."""
         self._pushed += 1
         insort(self._queue, (entry.at_s, self._pushed, entry))
 
-    def _change(self, **fields: object) -> None:
+    def change(self, **fields: object) -> None:
         """Let things stand otherwise from now on."""
         standing = replace(self.standing, **fields)  # type: ignore[arg-type]  # its own fields
         if standing == self.standing:
@@ -194,22 +191,23 @@ class Life:
             *unlike_joined(self.world, old, self.now),
             *load_dumps(self.world, old, self.now),
         ):
-            self._tell(*news)
-        self._note_now()
+            self.tell(*news)
+        self.note_now()
 
     def _kept_at_rest(self, standing: Standing) -> Standing:
         """Gear whose ignition is dead, or that gives way to a starter, lets go at once."""
         dead = {p.id for p in self.world.automatic if held_at_rest(p, standing)}
         for name in sorted(dead & standing.moved):
-            self._tell("relay" if self._is_relay(name) else "gear", name, "is let go", "open")
+            self.tell("relay" if self._is_relay(name) else "gear", name, "is let go", "open")
         moved = standing.moved - dead
         return standing if moved == standing.moved else replace(standing, moved=moved)
 
-    def _note_now(self) -> None:
+    def note_now(self) -> None:
+        """Write the present moment down."""
         if not self.limits.brief:
             self.recorder.note(self.at_s, self.now, self.standing)
 
-    def _tell(
+    def tell(
         self,
         kind: EventKind,
         part: str,
@@ -218,6 +216,7 @@ class Life:
         value: float | None = None,
         unit: str = "",
     ) -> None:
+        """Write an event down, and how full the banks are."""
         soc = {n: b.soc(self.now.wells[n]) for n, b in self.world.banks.items()}
         named = self.world.design.by_id.get(part)
         whole = named is None or kind == "start" or named.name in words
@@ -240,22 +239,22 @@ class Life:
                 at_rest_open = self.world.design.by_id[deed.part].kind in JOINING
                 closes = (deed.to == "moved") == at_rest_open
                 kind: EventKind = "relay" if self._is_relay(deed.part) else "gear"
-                self._tell(kind, deed.part, deed.words, "closed" if closes else "open")
+                self.tell(kind, deed.part, deed.words, "closed" if closes else "open")
                 there = moved | {deed.part} if deed.to == "moved" else moved - {deed.part}
                 # What starts to charge anew begins with bulk.
-                holding = self._begun_anew({deed.part} if closes else set())
-                self._change(moved=frozenset(there), holding=holding)
+                holding = self.begun_anew({deed.part} if closes else set())
+                self.change(moved=frozenset(there), holding=holding)
                 self._count_on(deed.part, closes=closes)
             case "stage":
                 self._repeats.disturbed()
-                self._tell("stage", deed.part, deed.words, deed.to)
+                self.tell("stage", deed.part, deed.words, deed.to)
                 self._hold(deed.part, deed.to)
             case _:
                 kind = "hazard" if deed.to == "hot" else "load"
                 dead = (
                     deed.if_dead and self.now.volts(f"{deed.part}.pos", f"{deed.part}.neg") is None
                 )
-                self._tell(kind, deed.part, deed.if_dead if dead else deed.words, deed.to)
+                self.tell(kind, deed.part, deed.if_dead if dead else deed.words, deed.to)
 
     def _count_on(self, part: str, *, closes: bool) -> None:
         """Where gear goes on in rounds, live as many as may be at once."""
@@ -294,7 +293,7 @@ class Life:
         self._timers.settle(self.now, self.at_s)
         if not self.limits.brief:
             self.recorder.note_mean(self.at_s, each, self.now.wells, cycling)
-        self._note_now()
+        self.note_now()
         self._repeats.counted_on(self.standing, self.at_s, ahead)
 
     def _tell_rounds(self, name: str, count: int, began_s: float, lasts_s: float) -> None:
@@ -308,14 +307,15 @@ class Life:
 
     def _hold(self, source: str, stage: str) -> None:
         holding = tuple((n, stage if n == source else s) for n, s in self.standing.holding)
-        self._change(holding=holding)
+        self.change(holding=holding)
 
-    def _begun_anew(self, sources: set[str]) -> tuple[tuple[str, str], ...]:
+    def begun_anew(self, sources: set[str]) -> tuple[tuple[str, str], ...]:
         """Stages after some sources have been started: they begin with bulk."""
         first = {n: first_stage(part) for n, part in self.world.staged.items()}
         return tuple((n, first[n] if n in sources else s) for n, s in self.standing.holding)
 
-    def _of_kind(self, kind: str) -> set[str]:
+    def of_kind(self, kind: str) -> set[str]:
+        """Parts of a kind."""
         return {p.id for p in self.world.design.components if p.kind == kind}
 
     def _blow_fuses(self) -> bool:
@@ -324,66 +324,19 @@ class Life:
             name = ref.partition(".")[0]
             part = self.world.design.by_id[name]
             amps = next((a for at, a, _ in self.now.point.beyond if at == ref), 0.0)
-            self._tell("fuse", name, f"opens: {amps:.0f} A", "open", amps, "A")
+            self.tell("fuse", name, f"opens: {amps:.0f} A", "open", amps, "A")
             if isinstance(part, Breaker):
-                self._change(positions=self._turned(name, "off"))
+                self.change(positions=self.turned(name, "off"))
             else:
                 far = f"{name}.b" if part.kind == "fuse" else ref
-                self._change(broken=self.standing.broken | {far})
+                self.change(broken=self.standing.broken | {far})
         return bool(blown)
 
-    # Hands and the clock.
-
-    def _do(self, entry: Entry) -> None:
-        match entry.kind:
-            case "move":
-                self._turn(entry)
-            case "on":
-                self._change(running=self.standing.running | {entry.what})
-            case "off":
-                self._change(running=self.standing.running - {entry.what})
-            case "sky":
-                self._look_at_the_sky()
-            case "shore":
-                self._plug(on=entry.value > 0)
-            case "wind":
-                self._change(wind_kn=entry.value)
-            case "boat":
-                self._change(boat_kn=entry.value)
-            case "temperature":
-                own = entry.to == "own"
-                self._change(temperature_c=None if own else entry.value)
-            case "give":
-                silent = self.standing.silent - {(entry.what, entry.why)}
-                self._change(silent=silent, holding=self._begun_anew({entry.what}))
-            case "silence":
-                self._change(silent=self.standing.silent | {(entry.what, entry.why)})
-            case "lead":
-                self._move_lead(entry)
-            case "fault":
-                self._break()
-            case "living":
-                pass  # a step ends where somebody comes aboard or goes
-            case "try":
-                self._try(entry)
-            case "cranked":
-                self._cranking_ends(entry)
-            case "stop":
-                self._stop(entry)
-
-    def _move_lead(self, entry: Entry) -> None:
-        design = self.now.kernel.design
-        where = f"to {design.post_name(entry.to)}"
-        name = self.world.design.cable_name(self.world.design.cables_by_id[entry.what])
-        self._tell("move", "", f"The lead {name} is moved {where}", entry.to)
-        kept = tuple(m for m in self.standing.leads if m[:2] != (entry.what, entry.why))
-        self._change(leads=(*kept, (entry.what, entry.why, entry.to)))
-
-    def _break(self) -> None:
+    def break_down(self) -> None:
         """The fault begins: the boat is another from now on, with what its banks hold."""
         assert self._later is not None
         self.world, words = self._later.world, self._later.words
-        self._tell("fault", "", f"From here on {words}", "begins")
+        self.tell("fault", "", f"From here on {words}", "begins")
         moved = (self.standing.moved - set(self.world.stuck)) | {
             name for name, is_moved in self.world.stuck.items() if is_moved
         }
@@ -392,116 +345,12 @@ class Life:
         self.now = self.world.moment(self.standing, self.at_s, old.wells, old.warmth_c, old.kernel)
         self._timers.renew(self.world.watches(self.standing), self.now, self.at_s)
         self._fuses, self._repeats = Fuses(self.world.design), Repeats(self.world.banks)
-        self._note_now()
+        self.note_now()
 
-    def _look_at_the_sky(self) -> None:
-        lit = self.world.sunlight.at((self.at_s + 1.0) / 3600) > 0
-        if lit and not self.standing.lit:
-            self._tell("sun", "", "Sunrise", "up")
-            self._change(lit=True, holding=self._begun_anew(self._of_kind("solar")))
-        elif not lit and self.standing.lit:
-            self._tell("sun", "", "Sunset", "down")
-            self._change(lit=False)
-        else:
-            now = self.now
-            self.now = self.world.moment(self.standing, self.at_s, now.wells, now.warmth_c)
-
-    def _plug(self, *, on: bool) -> None:
-        if on == self.standing.shore:
-            return
-        self._tell("shore", "", "Shore lead in" if on else "Shore lead out", "in" if on else "out")
-        from_shore = self._of_kind("charger") | self._of_kind("inverter")
-        self._change(shore=on, holding=self._begun_anew(from_shore if on else set()))
-
-    def _turned(self, switch: str, position: str) -> tuple[tuple[str, str], ...]:
+    def turned(self, switch: str, position: str) -> tuple[tuple[str, str], ...]:
+        """All positions with one switch elsewhere."""
         return tuple((n, position if n == switch else p) for n, p in self.standing.positions)
 
-    def _turn(self, entry: Entry) -> None:
-        was = dict(self.standing.positions).get(entry.what)
-        if was is None or was == entry.to:
-            return
-        part = cast(Switch, self.world.design.by_id[entry.what])
-        breaks = isinstance(part, Selector) and part.make_before_break is False
-        if breaks and "off" not in (was, entry.to):
-            self._change(positions=self._turned(entry.what, "off"))
-            self._push(replace(entry, at_s=self.at_s + BREAK_S))
-            return
-        if entry.why != "pattern":
-            self._tell("move", entry.what, f"to {position_name(part, entry.to)}", entry.to)
-        self._change(positions=self._turned(entry.what, entry.to))
-
-    def _try(self, entry: Entry) -> None:
-        engine: Engine = "second" if entry.what == "second" else "first"
-        if engine in self.standing.engines:
-            return
-        if self.standing.cranking:
-            self._push(replace(entry, at_s=self.at_s + self.plan.crank_s + 1.0))
-            return
-        if not any(s.engine == engine for s in self.world.design.of_type(Starter)):
-            self._runs(engine, entry.value)  # it starts by hand, or by what nobody drew
-            return
-        self._change(cranking=frozenset({engine}), rpm=entry.value)
-        self._cranked[engine] = starter_v(self.world.design, self.now, engine)
-        peak = self.world.first_instant(self.standing, self.at_s, self.now)
-        if peak is not None:
-            self.tallies.dip(peak, self.standing)
-        self._push(replace(entry, kind="cranked", at_s=self.at_s + self.plan.crank_s))
-
-    def _cranking_ends(self, entry: Entry) -> None:
-        engine: Engine = "second" if entry.what == "second" else "first"
-        tried, first_v = engine in self._tried, self._cranked.get(engine)
-        one = start_try(self.world, self.now, self.at_s, engine, first_v, again=tried)
-        if one.started and len(one.banks) > 1 and not self.limits.brief:
-            one = replace(one, alone_v=self._alone_v(engine, one.banks))
-        self.tries.append(one)
-        words = start_words(self.world.design, one, engine)
-        to = "started" if one.started else "failed"
-        self._tell("start", one.starter, words, to, one.volts_v, "V")
-        self._change(cranking=frozenset())
-        if one.started:
-            self._tried.discard(engine)
-            self._runs(engine, entry.value)
-        elif self.plan.emergency and not tried:
-            self._tried.add(engine)
-            for switch, position in self.plan.emergency.items():
-                self._push(
-                    Entry(self.at_s + RETRY_S / 2, "move", switch, position, why="emergency")
-                )
-            again = replace(entry, kind="try", at_s=self.at_s + RETRY_S, why="again")
-            self._push(again)
-        else:
-            self._tried.discard(engine)
-
-    def _alone_v(self, engine: Engine, banks: tuple[str, ...]) -> dict[str, float | None]:
-        """Volts at the starter [V] with each bank by itself, the others off."""
-        found = {}
-        for name in banks:
-            others = {f"{b}.pos" for b in self.world.banks if b != name}
-            alone = replace(self.standing, broken=self.standing.broken | others)
-            old = self.now
-            now = self.world.moment(alone, self.at_s, old.wells, old.warmth_c, old.kernel)
-            found[name] = starter_v(self.world.design, now, engine)
-        return found
-
-    def _runs(self, engine: Engine, rpm: float) -> None:
-        words = f"{engine_name(self.world.design, engine)} runs"
-        self._tell("engine", "", words, "on", rpm, "rpm")
-        own = [p for p in self.world.design.of_type(Alternator) if p.engine == engine]
-        late = [p for p in own if p.start_delay_s is not None]
-        for part in late:
-            self._push(Entry(self.at_s + (part.start_delay_s or 0.0), "give", part.id, why="start"))
-        self._change(
-            engines=self.standing.engines | {engine},
-            rpm=rpm,
-            holding=self._begun_anew({p.id for p in own}),
-            silent=self.standing.silent | {(p.id, "start") for p in late},
-        )
-
-    def _stop(self, entry: Entry) -> None:
-        engine: Engine = "second" if entry.what == "second" else "first"
+    def give_up(self, engine: Engine) -> None:
+        """Forget what still waits for a start of an engine."""
         self._queue = [q for q in self._queue if not q[2].waits_for(engine, self.at_s)]
-        self._change(cranking=self.standing.cranking - {engine})
-        if engine in self.standing.engines:
-            words = f"{engine_name(self.world.design, engine)} stopped"
-            self._tell("engine", "", words, "off")
-            self._change(engines=self.standing.engines - {engine})

@@ -9,7 +9,6 @@ from typing import Any
 import numpy as np
 
 from strom_engine.circuit import operating_point
-from strom_engine.circuit.build import most_a
 from strom_engine.circuit.delays import (
     CONVERTER_S,
     INVERTER_CUT_OUT_S,
@@ -19,6 +18,7 @@ from strom_engine.circuit.delays import (
     PROTECTION_S,
 )
 from strom_engine.circuit.results import ContactNow, ConverterNow, RelayNow
+from strom_engine.circuit.supply import most_a
 from strom_engine.dayrun.cures import source_to_house
 from strom_engine.design import (
     Bank,

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from strom_engine.circuit.build import most_a
 from strom_engine.circuit.network import cable_resistance_ohm
+from strom_engine.circuit.supply import most_a
 from strom_engine.design import Alternator, Bank, Cable, Protection
 from strom_engine.reference import ampacity_a, ampacity_table
 from strom_engine.rules.context import Context, Situation, is_lithium

@@ -7,8 +7,8 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from strom_engine.circuit.build import most_a
 from strom_engine.circuit.held import compensation_v, usual_tempco_v_per_k
+from strom_engine.circuit.supply import most_a
 from strom_engine.design import (
     Alternator,
     Bank,
