@@ -14,14 +14,13 @@ import {
   LANES,
   roomIn,
   spansOf,
-  withLeads,
   withMoves,
   withSpans,
   type LaneId,
-  type LeadMove,
   type Move,
   type Span,
 } from "./planEdits";
+import LeadMoves from "./LeadMoves.vue";
 import PlanLine from "./PlanLine.vue";
 
 const props = defineProps<{ kept: Schemas["PlanOut"] }>();
@@ -78,20 +77,11 @@ const sources = computed(() =>
 const named = computed(() =>
   Object.fromEntries([...items.value, ...sources.value].map(({ value, title }) => [value, title])),
 );
-const cables = computed(() =>
-  Object.entries(schemes.scheme?.cable_names ?? {}).map(([value, title]) => ({ value, title })),
-);
-const posts = computed(() =>
-  Object.entries(schemes.scheme?.post_names ?? {}).map(([value, title]) => ({ value, title })),
-);
 const faults = computed(() =>
   (day.plans?.faults ?? []).map((fault) => ({
     value: fault.key,
     title: `${fault.words[0]?.toUpperCase()}${fault.words.slice(1)}`,
   })),
-);
-const lead = computed(() =>
-  picked.value?.lane === "leads" ? (plan.value.leads?.[picked.value.n] ?? null) : null,
 );
 const lane = computed(() => LANES.find((l) => l.id === picked.value?.lane) ?? null);
 const span = computed(() =>
@@ -161,30 +151,11 @@ async function addMove() {
   picked.value = { lane: "moves", n: (next.moves ?? []).indexOf(made) };
 }
 
-function setLead(fields: Partial<LeadMove>): Promise<boolean> {
-  const leads = (plan.value.leads ?? []).map((one, n) =>
-    n === picked.value?.n ? { ...one, ...fields } : one,
-  );
-  return keep(withLeads(plan.value, leads));
-}
-
-async function addLead() {
-  const cable = schemes.scheme?.design.cables[0];
-  if (!cable) return;
-  const made: LeadMove = { at_h: 1, cable: cable.id, end: "end", to: cable.end };
-  const next = withLeads(plan.value, [...(plan.value.leads ?? []), made]);
-  await keep(next);
-  picked.value = { lane: "leads", n: (next.leads ?? []).indexOf(made) };
-}
-
 async function takeOut() {
   const now = picked.value;
   if (!now) return;
   picked.value = null;
-  if (now.lane === "leads") {
-    const leads = (plan.value.leads ?? []).filter((_, n) => n !== now.n);
-    await keep(withLeads(plan.value, leads));
-  } else if (now.lane === "moves") {
+  if (now.lane === "moves") {
     await keep(
       withMoves(
         plan.value,
@@ -258,7 +229,6 @@ const away = ref(false);
         + {{ l.name }}
       </v-btn>
       <v-btn size="small" variant="outlined" @click="addMove">+ Switch move</v-btn>
-      <v-btn size="small" variant="outlined" @click="addLead">+ Lead moved</v-btn>
     </div>
     <ol class="moves" aria-label="Switch moves in order">
       <li v-for="(one, n) in plan.moves ?? []" :key="n">
@@ -272,57 +242,7 @@ const away = ref(false);
         </v-btn>
       </li>
     </ol>
-    <ol v-if="plan.leads?.length" class="moves" aria-label="Leads that are moved">
-      <li v-for="(one, n) in plan.leads" :key="n">
-        <v-btn
-          size="small"
-          :variant="picked?.lane === 'leads' && picked.n === n ? 'flat' : 'tonal'"
-          @click="picked = { lane: 'leads', n }"
-        >
-          {{ writeClock(one.at_h, clockH) }}&ensp;{{
-            schemes.scheme?.cable_names[one.cable] ?? one.cable
-          }}
-          → {{ schemes.scheme?.post_names[one.to] ?? one.to }}
-        </v-btn>
-      </li>
-    </ol>
-    <div v-if="lead" class="card" aria-label="Picked: a lead that is moved">
-      <div class="card-head">
-        <h3>A lead is moved</h3>
-        <v-btn size="small" variant="text" @click="takeOut">Take out</v-btn>
-      </div>
-      <p class="care">
-        Chargers off and the main switch open before a lead is taken off a battery.
-      </p>
-      <div class="fields">
-        <TextField
-          label="At (day hour:minute)"
-          :value="writeClock(lead.at_h, clockH)"
-          :save="timed((h) => setLead({ at_h: h }))"
-        />
-        <PickField
-          label="Cable"
-          :value="lead.cable"
-          :picks="cables"
-          :save="(v) => setLead({ cable: String(v) })"
-        />
-        <PickField
-          label="Which end"
-          :value="lead.end"
-          :picks="[
-            { value: 'start', title: 'its start' },
-            { value: 'end', title: 'its end' },
-          ]"
-          :save="(v) => setLead({ end: v as LeadMove['end'] })"
-        />
-        <PickField
-          label="To the post"
-          :value="lead.to"
-          :picks="posts"
-          :save="(v) => setLead({ to: String(v) })"
-        />
-      </div>
-    </div>
+    <LeadMoves :plan="plan" :keep="keep" />
     <div v-if="span && lane" class="card" :aria-label="`Picked: ${lane.one}`">
       <div class="card-head">
         <h3>{{ lane.name }}</h3>
@@ -446,7 +366,7 @@ const away = ref(false);
       />
       <TextField
         v-if="plan.fault"
-        label="From (day hour:minute)"
+        label="Fails at (day hour:minute)"
         :value="writeClock(plan.fault.at_h, clockH)"
         :save="timed((h) => set({ fault: { key: plan.fault?.key ?? '', at_h: h } }))"
       />
