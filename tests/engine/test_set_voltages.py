@@ -74,6 +74,19 @@ def test_what_a_charger_is_set_to(design: Design, severity: str | None, words: s
             assert finding.key not in {f.key for f in told(apply_change(design, finding.change))}
 
 
+def test_a_sensor_on_another_bank_moves_by_that_ones_temperature() -> None:
+    # The start bank at 45 degC takes 20 x 0.024 = 0.48 V off; the house bank at 5 degC wants
+    # 14.98 V and gets 14.02 V: 0.96 V too little, not the nothing of a sensor of its own.
+    cold = AGM | {"temperature_c": 5}
+    draft = bare_banks(cold, chemistry="agm", temperature_c=45)
+    fields = {"rated_a": 40, "set_v": 14.5, "float_v": 13.6}
+    draft.part("charger", "charger", temperature_sensor="engine_bank", **fields)
+    draft.cable("charger.out1", "house_bank.pos", "6 AWG")
+    draft.cable("charger.neg", "bar.s9", "6 AWG")
+    [finding] = told(draft.design())
+    assert "14.02 V there, 0.96 V too low" in finding.arithmetic[1]
+
+
 def test_the_same_boat_at_24_volts() -> None:
     twice = {"series": 2} | AGM
     for set_v, high in ((29.0, False), (29.6, False), (29.62, True)):

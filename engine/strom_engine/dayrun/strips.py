@@ -108,6 +108,7 @@ def _stage(design: Design, source: str) -> State:
             "charger": standing.shore,
             "inverter": standing.shore,
             "solar": standing.lit,
+            "generator": standing.wind_kn > 0 or standing.boat_kn > 0,
             "dcdc": source in standing.moved,
         }.get(part.kind, isinstance(part, Alternator) and part.engine in standing.engines)
         return shown_stage(dict(standing.holding).get(source, "")) if runs else ""

@@ -112,8 +112,10 @@ def _absorption(context: Context, one: Setting) -> Iterator[Finding]:
         yield _wrong_set(one, wanted)
         return
     tempco = usual_tempco_v_per_k(one.bank)
+    own = getattr(one.part, "temperature_sensor", None) == one.bank.id
     for bank_c in _temperatures(context, one.bank):
-        moved_v = compensation_v(context.design, one.part, bank_c)
+        # A sensor on another bank moves the voltage by the temperature of that one.
+        moved_v = compensation_v(context.design, one.part, bank_c if own else None)
         away_v = over + moved_v - tempco * (bank_c - TABLE_C)
         if not -LOW_V * one.blocks - MILD <= away_v <= HIGH_V * one.blocks + MILD:
             yield _at_temperature(one, wanted, bank_c, moved_v, away_v)
