@@ -16,6 +16,7 @@ from pydantic import BaseModel, ValidationError
 from strom_engine.advice import advise, measures
 from strom_engine.circuit import bench, position_card
 from strom_engine.design import Design, State, check_state
+from strom_engine.design.figures import kind_sheets
 from strom_engine.design.validation import problems_from_pydantic
 from strom_engine.errors import Problem, StateError, StromError
 from strom_engine.interchange import JobFile, job_schema, parse_job_text, spice_netlist
@@ -120,6 +121,10 @@ def main(arguments: list[str] | None = None) -> int:
         if options.command == "schema":
             print(json.dumps(job_schema(), indent=1))
             return 0
+        if options.command == "parts":
+            sheets = [s.model_dump(mode="json", exclude_defaults=True) for s in kind_sheets()]
+            print(json.dumps(sheets, indent=1, ensure_ascii=False))
+            return 0
         job = _read(options.job)
         if options.command == "validate":
             names = [v.name for v in job.variants]
@@ -151,6 +156,7 @@ def _parser() -> argparse.ArgumentParser:
     parser = argparse.ArgumentParser(prog="./strom calc", description=__doc__)
     commands = parser.add_subparsers(dest="command", required=True)
     commands.add_parser("schema", help="JSON Schema of the job file")
+    commands.add_parser("parts", help="every kind of part and the figures asked of it")
     check = commands.add_parser("validate", help="whether a job file can be read, and if not why")
     check.add_argument("job", type=Path)
     for name, (words, _) in COMMANDS.items():

@@ -1,11 +1,17 @@
 """Every error the engine raises on purpose, in one tree.
 
 StromError
- +- DesignError        a document that is not a valid design; carries all problems
+ +- CollectedError     several things wrong at once, each with its path:
+ |   +- DesignError        a document that is not a valid design
+ |   +- SurveyError        a document that is not a valid survey
+ |   +- StockError         a document that is not a valid stock list
+ |   +- JobFileError       a file that is not a job file, or holds what is not sound
+ |   +- TableError         rows of a table that cannot be used
+ |   +- StateError         a state of the boat that names what is not there
+ |   +- PlanError          a plan of a day that cannot be run with this design
+ |   +- FaultError         a fault that this design cannot have
  +- DocumentError      a document that was kept once and cannot be read any more
  +- ChangeError        a named change that cannot be applied to this design
- +- StateError         a state of the boat that names what is not there
- +- PlanError         a plan of a day that cannot be lived by this design
  +- ComputationError   a circuit whose equations have no solution in numbers
  +- NotSettledError    the operating point found no consistent set of modes
  +- DayRunError        a day in which the circuit finds no rest at some moment
@@ -15,22 +21,28 @@ StromError
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from contextlib import contextmanager
 from dataclasses import dataclass
 
 __all__ = [
     "ChangeError",
+    "CollectedError",
     "ComputationError",
     "DayRunError",
     "DesignError",
     "DocumentError",
+    "FaultError",
+    "JobFileError",
     "NotSettledError",
     "PlanError",
     "Problem",
     "ReferenceDataError",
     "StateError",
+    "StockError",
     "StromError",
+    "SurveyError",
+    "TableError",
     "TooLargeError",
     "computing",
 ]
@@ -55,11 +67,35 @@ class StromError(Exception):
         self.problems = problems or (Problem("", message),)
 
 
-class DesignError(StromError):
-    """Raised when a document is not a valid design; all problems are collected."""
+class CollectedError(StromError):
+    """An error that says everything that is wrong at once."""
 
-    def __init__(self, problems: list[Problem]) -> None:
+    def __init__(self, problems: Sequence[Problem]) -> None:
         super().__init__("; ".join(str(p) for p in problems), tuple(problems))
+
+
+class DesignError(CollectedError):
+    """Raised when a document is not a valid design."""
+
+
+class SurveyError(CollectedError):
+    """Raised when a document, or a row of one, is not a valid survey."""
+
+
+class JobFileError(CollectedError):
+    """Raised when a file is not a job file, or what it holds is not sound."""
+
+
+class StockError(CollectedError):
+    """Raised when a document is not a valid stock list of a workshop."""
+
+
+class TableError(CollectedError):
+    """Raised when rows read from a table of a file cannot be used."""
+
+
+class FaultError(CollectedError):
+    """Raised when a fault is named that a design cannot have."""
 
 
 class DocumentError(StromError):
@@ -70,18 +106,12 @@ class ChangeError(StromError):
     """Raised when a named change does not fit the design it is applied to."""
 
 
-class StateError(StromError):
+class StateError(CollectedError):
     """Raised when a state names a switch, position, profile or bank that is not there."""
 
-    def __init__(self, problems: list[Problem]) -> None:
-        super().__init__("; ".join(str(p) for p in problems), tuple(problems))
 
-
-class PlanError(StromError):
+class PlanError(CollectedError):
     """Raised when a plan of a day is not sound or does not fit the design; all are collected."""
-
-    def __init__(self, problems: list[Problem]) -> None:
-        super().__init__("; ".join(str(p) for p in problems), tuple(problems))
 
 
 class ComputationError(StromError):

@@ -11,25 +11,40 @@ from django.db import InterfaceError, OperationalError
 from django.http import Http404, HttpRequest, HttpResponse, JsonResponse
 from ninja import NinjaAPI
 from ninja.errors import AuthenticationError, HttpError, ValidationError
+from strom_engine.design.changes import CHANGE_TYPES
+from strom_engine.design.parts import KINDS
+from strom_engine.design.validation import problems_from_errors
 from strom_engine.errors import (
     ChangeError,
     ComputationError,
     DesignError,
     DocumentError,
+    FaultError,
+    JobFileError,
     NotSettledError,
     PlanError,
     StateError,
+    StockError,
     StromError,
+    SurveyError,
+    TableError,
     TooLargeError,
 )
+from strom_engine.survey.changes import SURVEY_CHANGE_TYPES
 
 __all__ = ["ConflictError", "database_away", "problem_response", "register_problems"]
 
+TAGS = frozenset((*KINDS, *CHANGE_TYPES, *SURVEY_CHANGE_TYPES))
 TITLES: dict[type[StromError], tuple[int, str]] = {
     DesignError: (422, "Not a valid design"),
+    SurveyError: (422, "Not a valid survey"),
+    StockError: (422, "Not a valid stock list"),
+    JobFileError: (422, "Not a valid job file"),
+    TableError: (422, "Not a table that can be read"),
+    FaultError: (422, "This fault does not fit the design"),
     ChangeError: (422, "This change does not fit"),
     StateError: (422, "This state does not fit the design"),
-    PlanError: (422, "This plan cannot be lived"),
+    PlanError: (422, "This plan cannot be run"),
     NotSettledError: (422, "The operating point does not settle"),
     ComputationError: (422, "This cannot be computed"),
     DocumentError: (422, "This cannot be read any more"),
@@ -90,11 +105,13 @@ def register_problems(api: NinjaAPI) -> None:
 
     @api.exception_handler(ValidationError)
     def _validation(request: HttpRequest, error: ValidationError) -> HttpResponse:
-        found = [
-            (".".join(str(step) for step in e["loc"][1:] if step != "payload"), e["msg"])
+        plain = (
+            {**e, "loc": tuple(step for step in e["loc"][1:] if step != "payload")}
             for e in error.errors
-        ]
-        return problem_response(422, "Bad request", "The request does not fit.", found)
+        )
+        found = problems_from_errors(plain, tags=TAGS)
+        words = str(found[0]) if found else "The request does not fit."
+        return problem_response(422, "Bad request", words, ((p.path, p.message) for p in found))
 
     @api.exception_handler(AuthenticationError)
     def _stranger(request: HttpRequest, error: AuthenticationError) -> HttpResponse:

@@ -7,7 +7,7 @@ from typing import Any
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
-from strom_engine.errors import DesignError
+from strom_engine.errors import TableError
 from strom_engine.interchange import dump_counted, dump_loads, read_counted, read_loads
 from strom_engine.sizing import audit, compare_ways, counts, load_report
 from strom_engine.survey import AuditItem, Survey, apply_survey_change, parse_survey, surveyed
@@ -225,7 +225,7 @@ def test_bad_cells_are_named_and_good_rows_kept_apart(text: str, path: str, word
     ],
 )
 def test_a_table_that_cannot_be_read_says_why(text: bytes, words: str) -> None:
-    with pytest.raises(DesignError, match=words):
+    with pytest.raises(TableError, match=words):
         read_loads(text, a_survey())
 
 

@@ -8,13 +8,12 @@ from strom_engine.dayrun import (
     day_report,
     day_run,
     day_sheet,
-    faulty,
     kept_moments,
     moment_of,
-    possible_faults,
 )
 from strom_engine.dayrun.plan import WindSpan
 from strom_engine.design import Design
+from strom_engine.faults import effects_of, possible_faults
 
 from bench.classics import CLASSICS
 from tests.engine.boats import bare_banks, with_cables
@@ -32,7 +31,7 @@ def test_every_fault_can_be_lived_through() -> None:
             seen.add(fault.kind)
             plan = classic.plan.model_copy(update={"hours": 9.0, "engine": classic.plan.engine[:1]})
             plan = plan.model_copy(update={"shore": (), "living": (), "moves": ()})
-            day = day_run(design, None, plan, faulty(design, fault))
+            day = day_run(design, None, plan, effects_of(design, fault))
             assert day.ledger.residual < 1e-3, fault
     assert seen == {
         "stuck_open", "stuck_closed", "source_dead", "source_fading", "sense_off", "dead_cell",
@@ -41,8 +40,8 @@ def test_every_fault_can_be_lived_through() -> None:
     relay = BOATS["stuck_relay"]
     design = relay.boats["AGM house bank"]()
     stuck = {f.kind: f for f in possible_faults(design) if f.part == "relay"}
-    never = day_run(design, None, relay.plan, faulty(design, stuck["stuck_open"]))
-    always = day_run(design, None, relay.plan, faulty(design, stuck["stuck_closed"]))
+    never = day_run(design, None, relay.plan, effects_of(design, stuck["stuck_open"]))
+    always = day_run(design, None, relay.plan, effects_of(design, stuck["stuck_closed"]))
     assert never.tallies.closed_h == {} and always.tallies.closed_h["relay"] == pytest.approx(18)
 
 
@@ -84,7 +83,7 @@ def test_every_part_that_fails_takes_with_it_what_hangs_on_it() -> None:
     def lived(key: str | None) -> tuple[set[str], float, set[str], float]:
         """Loads that are dead all along, what the engine bank took [Ah], what stirred by itself,
         and what the house bank took [Ah]."""
-        day = day_run(design, None, plan, faulty(design, faults[key]) if key else None)
+        day = day_run(design, None, plan, effects_of(design, faults[key]) if key else None)
         dead = {u.item for u in day_report(day).unmet if u.hours > 5.9}
         engine_ah, house_ah = (day.ledger.banks[b].in_ah for b in ("engine_bank", "house_bank"))
         return dead, engine_ah, {e.part for e in day.events}, house_ah
@@ -113,7 +112,7 @@ def test_a_moment_shows_what_moves_by_itself_as_it_stands() -> None:
     design = _gear_boat()
     plan = Plan(name="P", hours=6, wind=(WindSpan(start_h=0, end_h=6, wind_kn=20),))
     coil = next(f for f in possible_faults(design) if f.part == "remote")
-    for fault, pulled in ((None, True), (faulty(design, coil), False)):
+    for fault, pulled in ((None, True), (effects_of(design, coil), False)):
         day = day_run(design, None, plan, fault)
         started = next(e.at_s for e in day.events if e.part == "topper")
         strips = {s.part: s for s in day_sheet(day).strips if s.kind == "gear"}

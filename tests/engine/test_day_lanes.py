@@ -9,11 +9,11 @@ from typing import Any
 import pytest
 from strom_calc.__main__ import main
 from strom_engine.dayrun import Day, Plan, day_report, day_run, parse_plan
-from strom_engine.dayrun.faults import possible_faults
 from strom_engine.dayrun.pattern import load_spans
 from strom_engine.dayrun.plan import EngineSpan, LivingSpan, ShoreSpan
 from strom_engine.design import Design
 from strom_engine.errors import PlanError
+from strom_engine.faults import possible_faults
 from strom_engine.rules import Lived, day_findings
 from strom_engine.survey import surveyed
 

@@ -378,7 +378,7 @@ def test_a_bank_ages_and_freezes(
     assert bank.ohm(1.0) * 1000 == pytest.approx(resistance)
     # Lead conducts 0.3 + 0.7 x 0.5 = 0.65 as well at half charge.
     assert bank.ohm(0.5) / bank.ohm(1.0) == pytest.approx(1 / 0.65)
-    dead = living_bank(Bank.model_validate(raw), None, 1)
+    dead = living_bank(Bank.model_validate(raw), dead_cells=1)
     assert dead.emf_v(dead.rested(1.0)) == pytest.approx(12.85 * 5 / 6)
 
 

@@ -6,7 +6,7 @@ from collections.abc import Callable
 from typing import Any
 
 import pytest
-from strom_engine.dayrun import Day, Plan, day_report, day_run, faulty, possible_faults
+from strom_engine.dayrun import Day, Plan, day_report, day_run
 from strom_engine.dayrun.plan import (
     EngineSpan,
     LivingSpan,
@@ -15,6 +15,7 @@ from strom_engine.dayrun.plan import (
     TemperatureSpan,
 )
 from strom_engine.design import Alternator, Design
+from strom_engine.faults import effects_of, possible_faults
 from strom_engine.reference import load_table
 
 from bench.classics import CLASSICS
@@ -309,7 +310,7 @@ def test_an_alternator_that_fades_is_fine_cold() -> None:
     fading = next(f for f in possible_faults(design) if f.kind == "source_fading")
     plan = Plan(name="P", hours=2, engine=(EngineSpan(start_h=0.1, end_h=1.9, rpm=2200),),
                 soc={"house_bank": 0.2})  # fmt: skip
-    well, ill = day_run(design, None, plan), day_run(design, None, plan, faulty(design, fading))
+    well, ill = day_run(design, None, plan), day_run(design, None, plan, effects_of(design, fading))
     at_first, later = 60 * 6 + 60, 60 * 100
 
     def given(day: Day, at_s: float) -> float:

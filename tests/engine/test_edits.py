@@ -19,31 +19,34 @@ from strom_engine.design import (
 )
 from strom_engine.design.differences import differences
 from strom_engine.design.edits import (
-    INLINE_KINDS,
     before_switch,
     gather_on_bus,
     insert_part,
     swap_kinds,
     swap_part,
 )
+from strom_engine.design.opening import opened
+from strom_engine.design.parts import KINDS
 from strom_engine.errors import ChangeError, DesignError
+from strom_engine.patterns import PATTERNS, Aboard, pattern_change
 
 from bench.designs import generated_design
-from tests.engine.boats import demo_job, relay_boat, two_banks
+from tests.engine.boats import DEMO_FILES, demo_job, relay_boat, two_banks
 
 SELECTOR = two_banks().design()
+INLINE = {k: part.facts.inline for k, part in KINDS.items() if part.facts.inline is not None}
 
 
 def cable(design: Design, start: str, end: str) -> str:
     return next(c.id for c in design.cables if (c.start, c.end) == (start, end))
 
 
-@pytest.mark.parametrize("kind", [k for k in INLINE_KINDS if k not in ("protection", "shunt")])
+@pytest.mark.parametrize("kind", [k for k in INLINE if k not in ("protection", "shunt")])
 def test_a_part_put_into_a_cable_leaves_the_rest_alone(kind: str) -> None:
     fed = cable(SELECTOR, "selector.common", "panel.pos")
     change = insert_part(SELECTOR, fed, kind)
     after = apply_change(SELECTOR, change)
-    enter, leave = INLINE_KINDS[kind]
+    enter, leave = INLINE[kind]
     part = change.part.id
     first = after.cables_by_id[fed]
     [second] = [c for c in after.cables if c.id not in SELECTOR.cables_by_id]
@@ -232,6 +235,33 @@ def test_a_changed_figure_is_told_in_words() -> None:
     raw = SELECTOR.model_dump(mode="json")
     raw["components"][3]["rated_a"] = 120
     raw["cables"][0] |= {"gauge": "4 AWG", "length_m": 2.5}
-    words = [d.words for d in differences(SELECTOR, parse_design(raw))]
-    assert words[0] == "Alternator: rated a 80 to 120"
-    assert words[1].endswith(": 1/0 AWG to 4 AWG, 1 m to 2.5 m")
+    alternator, lead = differences(SELECTOR, parse_design(raw))
+    assert alternator.words == "Alternator: rated current 80 A to 120 A"
+    assert (alternator.key, alternator.kind) == ("part alternator", "alternator")
+    [rated] = alternator.fields
+    assert (rated.field, rated.was, rated.now) == ("rated_a", 80.0, 120.0)
+    assert lead.words.endswith(": 1/0 AWG to 4 AWG, length 1 m to 2.5 m")
+    assert lead.changed("gauge") and not lead.changed("ends")
+    # The same line goes on under the same key while the figure changes on.
+    raw["cables"][0] |= {
+        "gauge": "6 AWG",
+        "start": SELECTOR.cables[0].end,
+        "end": SELECTOR.cables[0].start,
+    }
+    assert differences(SELECTOR, parse_design(raw))[1].key == lead.key
+
+
+@pytest.mark.parametrize("demo", DEMO_FILES)
+def test_a_whole_scheme_opens_up_into_its_named_changes(demo: str) -> None:
+    job = demo_job(demo)
+    found = job.variants[0].design
+    fits = [p for p in PATTERNS if not p.against(Aboard(found))]
+    assert fits
+    for pattern in fits:
+        scheme = pattern_change(found, pattern, job.survey)
+        changes = opened(found, scheme)
+        assert changes is not None
+        after = apply_change(found, changes)
+        assert differences(apply_change(found, scheme), after) == ()
+        assert opened(after, scheme) is None
+        assert {c.type for c in changes.changes} - {"add_cable", "remove_cable"}

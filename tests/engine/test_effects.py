@@ -9,10 +9,10 @@ from typing import Any
 import pytest
 from strom_engine.circuit import operating_point
 from strom_engine.dayrun import Day, Plan, consequence, day_report, day_run, outcome_of
-from strom_engine.dayrun.faults import fault_named, faulty
 from strom_engine.dayrun.fuses import Fuses
 from strom_engine.dayrun.plan import EngineSpan, LivingSpan, PlannedFault, ShoreSpan
 from strom_engine.design import Design, State
+from strom_engine.faults import effects_of, fault_from_key
 from strom_engine.reference.protective import opening_s
 from strom_engine.rules import Lived, day_findings
 from strom_engine.runs import design_currents
@@ -27,7 +27,7 @@ EXTERNAL = {"sensing": "external", "set_v": 14.4, "rated_a": 80}
 
 def broken(design: Design, fault: str, **plan: Any) -> Day:
     whole = Plan.model_validate({"name": "P", "hours": 2} | plan)
-    return day_run(design, None, whole, faulty(design, fault_named(design, fault)))
+    return day_run(design, None, whole, effects_of(design, fault_from_key(design, fault)))
 
 
 def test_a_dead_cell_takes_its_volts() -> None:

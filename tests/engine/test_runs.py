@@ -17,7 +17,7 @@ from strom_engine.design import (
     change_words,
     touched,
 )
-from strom_engine.errors import ChangeError, DesignError
+from strom_engine.errors import ChangeError, TableError
 from strom_engine.interchange import dump_runs, read_runs
 from strom_engine.runs import (
     Stock,
@@ -389,7 +389,7 @@ def test_csv_gives_back_what_it_got() -> None:
         "row 5, column length_m",
         "row 5, column sheathed",
     ]
-    with pytest.raises(DesignError, match="is missing"):
+    with pytest.raises(TableError, match="is missing"):
         read_runs("length_m\n3\n", SOUND)
 
 

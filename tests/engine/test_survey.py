@@ -13,10 +13,9 @@ from strom_engine.design import (
 )
 from strom_engine.design.changes import change_from
 from strom_engine.drawing import lay_out
-from strom_engine.errors import ChangeError, DesignError, StateError
+from strom_engine.errors import ChangeError, JobFileError, StateError, SurveyError
 from strom_engine.interchange import dump_job, parse_job, parse_job_text
 from strom_engine.survey import (
-    FoundKind,
     FoundSwitching,
     Survey,
     apply_survey_change,
@@ -152,7 +151,7 @@ def test_a_survey_that_does_not_hang_together_tells_all_of_it() -> None:
     raw["runs"] += [dict(raw["runs"][0], id="again"), dict(raw["runs"][0], id="x", end="hlem")]
     raw["sizing"]["candidates"] = [{"id": "own", "unit": "agm_12_101"}]
     raw["generators"] = [{"id": "w", "name": "W", "kind": "wind", "speed_kn": 5}]
-    with pytest.raises(DesignError) as caught:
+    with pytest.raises(SurveyError) as caught:
         parse_survey(raw)
     assert {p.path for p in caught.value.problems} == {
         "runs[3]",
@@ -160,7 +159,7 @@ def test_a_survey_that_does_not_hang_together_tells_all_of_it() -> None:
         "sizing.candidates[0].unit",
         "generators[0].curve",
     }
-    with pytest.raises(DesignError, match="written by a later one"):
+    with pytest.raises(SurveyError, match="written by a later one"):
         parse_survey({"version": 9})
 
 
@@ -180,7 +179,7 @@ def test_changes_to_different_fields_do_not_clash() -> None:
     [
         ("solar", {"solar_1.pos", "house_bank.pos", "solar_1.neg", "neg_bar.s4"}),
         ("charger", {"charger_1.out1", "house_bank.pos", "charger_1.neg", "neg_bar.s4"}),
-        ("feed", {"feed_1.pos", "house_bank.pos", "feed_1.neg", "neg_bar.s4"}),
+        ("loads", {"loads_1.pos", "house_bank.pos", "loads_1.neg", "neg_bar.s4"}),
         ("switch", {"switch_1.a", "house_bank.pos"}),
         (
             "dcdc",
@@ -198,19 +197,21 @@ def test_changes_to_different_fields_do_not_clash() -> None:
         ),
     ],
 )
-def test_a_found_part_lands_where_it_usually_is(kind: FoundKind, ends: set[str]) -> None:
+def test_a_found_part_lands_where_it_usually_is(kind: str, ends: set[str]) -> None:
     _, design = new_boat("cruising_yacht", "none")
     found = found_part(design, kind, "Found", "locker", "house_bank")
     assert {end for c in found.cables for end in (c.start, c.end)} == ends
     after = apply_change(design, found)
     assert change_words(design, found) == "Put in Found"
-    assert after.by_id[f"{kind}_1"].assumed or kind == "feed"
+    assert after.by_id[f"{kind}_1"].assumed or kind == "loads"
     if kind == "isolator":  # what was on the alternator is on the first output
         assert after.cables_by_id["c9"].end == "isolator_1.out1"
     if kind == "switch":  # what the bank fed is now behind the switch
         assert after.cables_by_id["c2"].start == "switch_1.b"
     with pytest.raises(ChangeError, match="did you mean 'house_bank'"):
         found_part(design, kind, "Found", None, "house_bnak")
+    with pytest.raises(ChangeError, match="'starter' cannot be put in as found"):
+        found_part(design, "starter", "Found", None, "house_bank")
 
 
 def test_parts_are_set_taken_out_and_scaled_to_other_volts() -> None:
@@ -239,6 +240,6 @@ def test_a_job_without_a_survey_gets_one() -> None:
     job = parse_job(old | {"version": 1, "boat": boat})
     assert (job.version, job.survey.boat.kind, job.survey.boat.fuel) == (2, "Workboat", "petrol")
     assert [p.id for p in job.survey.places] == ["stern", "console"]
-    with pytest.raises(DesignError) as caught:
+    with pytest.raises(JobFileError) as caught:
         parse_job(old | {"version": 1, "boat": boat | {"length_m": 0}, "name": ""})
-    assert {p.path for p in caught.value.problems} == {"boat.length_m", "name"}
+    assert {p.path for p in caught.value.problems} == {"survey.boat.length_m", "name"}

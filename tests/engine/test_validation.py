@@ -9,7 +9,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 from strom_engine.design import DESIGN_VERSION, Design, design_problems, parse_design
-from strom_engine.errors import DesignError
+from strom_engine.errors import DesignError, JobFileError
 from strom_engine.interchange import dump_job, job_schema, parse_job_text
 
 from tests.engine.boats import DEMO_FILES, demo_job, two_banks
@@ -90,14 +90,14 @@ def test_what_is_no_design_at_all(document: object) -> None:
         (b"\xff\xfe", "not UTF-8"),
         (b"[" * 100_000, "not JSON"),
         (b"[]", "must hold one object"),
-        (b'{"version": 7}', "a later one wrote it"),
+        (b'{"version": 7}', "written by a later one"),
         (b" " * 40_000_000, "the limit is 4 MB"),
         (b'{"name": ' + b"9" * 5000 + b"}", "not JSON"),
         (b'{"name": "Boat", "variants": [{"name": ["a"]}]}', "survey: is missing"),
     ],
 )
 def test_files_that_cannot_be_read(text: bytes, words: str) -> None:
-    with pytest.raises(DesignError, match=words):
+    with pytest.raises(JobFileError, match=words):
         parse_job_text(text)
 
 
@@ -106,7 +106,7 @@ def test_problems_of_a_job_name_the_variant() -> None:
     document["variants"][1]["name"] = document["variants"][0]["name"]
     document["variants"][2]["design"]["cables"][0]["end"] = "nowhere.at_all"
     document["survey"]["boat"]["length_m"] = 0
-    with pytest.raises(DesignError) as caught:
+    with pytest.raises(JobFileError) as caught:
         parse_job_text(json.dumps(document))
     paths = {p.path for p in caught.value.problems}
     assert {"variants[1].name", "variants[2].design.cables[0].end", "survey.boat.length_m"} <= paths

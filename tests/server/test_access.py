@@ -26,6 +26,10 @@ OWNED = [(method, path) for method, path in GUARDED if "{" in path]
 STATE: dict[str, Any] = {}
 BODIES = {
     "changes": {"base_revision": 1, "change": {"type": "remove_cable", "cable": "solar_house"}},
+    "survey/changes": {
+        "base_revision": 1,
+        "change": {"type": "set_section", "section": "boat", "fields": {"coldest_c": 1}},
+    },
     "undo": {"base_revision": 1},
     "redo": {"base_revision": 1},
     "restore": {"base_revision": 1, "revision": 1},
@@ -93,7 +97,8 @@ def call(client: Client, method: str, path: str, job: Job, variant: Variant) -> 
     }
     if path.endswith("unbin"):
         Job.objects.filter(pk=job.pk).update(binned=timezone.now())
-    body = json.dumps(bodies.get(path.rsplit("/", 1)[-1], STATE))
+    *_, before, last = path.split("/")
+    body = json.dumps(bodies.get(f"{before}/{last}", bodies.get(last, STATE)))
     return getattr(client, method)(address, data=body, content_type="application/json")
 
 

@@ -79,7 +79,7 @@ def test_bad_files_name_every_reason_and_save_nothing(anna: Person) -> None:
     [
         (b"{nope", 422, "not JSON"),
         (b"", 422, "not JSON"),
-        (b'{"format": "strom-job", "version": 9}', 422, "a later one wrote it"),
+        (b'{"format": "strom-job", "version": 9}', 422, "written by a later one"),
         (b" " * 40_000_000, 413, "40.0 MB; the limit is 4 MB"),
         (b'"\\ud800"', 422, "one object"),
     ],

@@ -98,7 +98,7 @@ def test_two_people_survey_one_boat(anna: Person, job: Job) -> None:
         ),
         ({"type": "remove_rows", "list": "items", "ids": ["fridg"]}, "ids", "'fridge'"),
         ({"type": "set_section", "section": "boat", "fields": {"keel": 1}}, "boat.keel", ""),
-        ({"type": "sink"}, "", ""),
+        ({"type": "sink"}, "change", "type 'sink' is unknown"),
     ],
 )
 def test_bad_changes_name_the_place(

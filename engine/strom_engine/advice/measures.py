@@ -8,6 +8,7 @@ from typing import Any
 
 from strom_engine.circuit.results import OperatingPoint
 from strom_engine.design import Alternator, Design
+from strom_engine.design.parts.facts import GivesBy
 from strom_engine.rules import findings
 from strom_engine.rules.context import Context, Situation
 from strom_engine.survey import Survey, surveyed
@@ -20,29 +21,12 @@ REST = frozenset[str]()
 # What has a measure of its own, or is the boat's doing whatever the scheme: place, belt, size.
 TOLD_APART = ("SW-3", "SW-4", "SW-6", "SW-9", "CH-1", "CH-5", "CH-8", "CH-15", "CH-17")
 COPPER_KG_PER_M_MM2 = 0.00896  # density of copper, 8.96 g/cm3
-GEAR = frozenset(
-    {
-        "selector",
-        "dual_switch",
-        "switch",
-        "breaker",
-        "relay",
-        "isolator",
-        "dcdc",
-        "one_way",
-        "protection",
-        "fuse",
-        "fuse_block",
-        "bus_bar",
-    }
-)
-# How each kind of source is brought to give what it has.
-ALONE: dict[str, dict[str, Any]] = {  # Any: fields of a state
-    "alternator": {"engine": "on", "rpm": CRUISING_RPM},
-    "charger": {"shore": True},
-    "inverter": {"shore": True},
-    "solar": {"sun": 1.0},
-    "generator": {"wind_kn": 18.0, "boat_kn": 6.0},
+# How a source is brought to give what it has.
+ALONE: dict[GivesBy | None, dict[str, Any]] = {  # Any: fields of a state
+    "engine": {"engine": "on", "rpm": CRUISING_RPM},
+    "shore": {"shore": True},
+    "sun": {"sun": 1.0},
+    "weather": {"wind_kn": 18.0, "boat_kn": 6.0},
 }
 
 
@@ -116,7 +100,7 @@ def _measures(design_text: str, survey_text: str | None) -> Measures:
         spare_start=not any(f.rule == "SW-6" and f.severity != "cannot_tell" for f in found),
         unlike_joined=next((f.severity for f in found if f.rule == "CH-1"), None),
         chattering=tuple(f.parts[0] for f in found if f.rule == "CH-5"),
-        gear=sum(p.kind in GEAR for p in design.components),
+        gear=sum(p.facts.scheme for p in design.components),
         cables=len(design.cables),
         copper_kg=sum(c.area_mm2 * c.length_m for c in design.cables) * COPPER_KG_PER_M_MM2,
         by_severity=counted,
@@ -136,7 +120,7 @@ def _charges(context: Context) -> tuple[Charge, ...]:
     soc = {b.id: HOUSE_SOC if b.role == "house" else OTHER_SOC for b in context.banks}
     found = []
     for source in context.sources:
-        point = context.point(soc=soc, **ALONE[source.kind])
+        point = context.point(soc=soc, **ALONE[source.facts.gives_by])
         reached = _reached(context, point, source.id)
         for bank in context.banks:
             given = point.banks[bank.id].given_by_a.get(source.id, 0.0)
@@ -153,7 +137,7 @@ def _reached(context: Context, point: OperatingPoint, source: str) -> set[str]:
 def _error_v(context: Context, house: str) -> float | None:
     """What the regulator senses above the house bank [V]; None behind a dc-dc charger."""
     soc = {b.id: HOUSE_SOC if b.role == "house" else OTHER_SOC for b in context.banks}
-    point = context.point(soc=soc, **ALONE["alternator"])
+    point = context.point(soc=soc, **ALONE["engine"])
     straight = Situation(context.drawn, point.moved().difference(point.converters))
     charges = context.reach(straight, engine="on").charges
     volts = [

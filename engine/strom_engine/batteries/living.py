@@ -8,7 +8,7 @@ from dataclasses import dataclass, replace
 from typing import NamedTuple
 
 from strom_engine.batteries.kinetics import Kinetics, kinetics_of
-from strom_engine.batteries.source import bank_source, resistance_share
+from strom_engine.batteries.source import alive_share, bank_source, resistance_share
 from strom_engine.batteries.two_well import TwoWell, two_well
 from strom_engine.design import Bank
 from strom_engine.reference import BLOCK_V, chemistry, load_table
@@ -123,7 +123,8 @@ class EmfCurve:
 class LivingBank:
     """Figures of one bank for as long as it lives through a day; its wells are kept outside.
 
-    ``resistance_ohm`` is that of a full one, ``self_a`` [A] its self-discharge.
+    ``resistance_ohm`` is that of a full one, ``added_ohm`` what a bad joint inside adds whatever
+    its charge, ``self_a`` [A] its self-discharge.
     """
 
     id: str
@@ -134,6 +135,7 @@ class LivingBank:
     kinetics: Kinetics
     efficiency: float
     self_a: float
+    added_ohm: float = 0.0
 
     def rested(self, soc: float) -> BankWells:
         """Wells of the bank rested at a state of charge [-]."""
@@ -163,7 +165,7 @@ class LivingBank:
 
     def ohm(self, head: float) -> float:
         """Resistance [ohm] at a head [-]: more the emptier it is, and much more below empty."""
-        ohm = self.resistance_ohm * resistance_share(self.family, head)
+        ohm = self.resistance_ohm * resistance_share(self.family, head) + self.added_ohm
         return ohm if head >= 0.0 else ohm * (1 + FLAT_GAIN * min(1.0, -head / EMPTY_SPAN))
 
     def flow(self, wells: BankWells, amps: float, hours: float = 0.0) -> WellFlow:
@@ -310,7 +312,13 @@ class LivingBank:
         return hours * (a + 4 * b + c) / 6
 
 
-def living_bank(bank: Bank, temperature_c: float | None = None, dead_cells: int = 0) -> LivingBank:
+def living_bank(
+    bank: Bank,
+    temperature_c: float | None = None,
+    *,
+    dead_cells: int = 0,
+    added_ohm: float = 0.0,
+) -> LivingBank:
     """A bank's figures over time, at its own temperature or another one [degC].
 
     Capacity falls in the cold and with age, resistance rises; a dead cell takes its voltage off
@@ -325,8 +333,8 @@ def living_bank(bank: Bank, temperature_c: float | None = None, dead_cells: int 
     cold = load_table("capacity_cold").lookup("temperature_c", figures.family, bank.temperature_c)
     capacity_ah = bank.capacity_ah * cold * (1 - AGED_CAPACITY_LOSS * aged)
     blocks = bank.unit_v / BLOCK_V * bank.series
-    cells = figures.cells * blocks
-    scale = blocks * (cells - dead_cells) / cells
+    alive = alive_share(bank, dead_cells)
+    scale = blocks * alive
     row = next(r for r in load_table("battery_chemistry").rows if r["chemistry"] == figures.name)
     kinetics = kinetics_of(bank, figures)
     # Self-discharge halves with every ten degrees (Arrhenius; makers' storage charts).
@@ -338,7 +346,8 @@ def living_bank(bank: Bank, temperature_c: float | None = None, dead_cells: int 
         model=two_well(bank.chemistry, capacity_ah),
         curve=EmfCurve(figures.heads, tuple(v * scale for v in figures.rest_v)),
         resistance_ohm=source.resistance_ohm * (1 + AGED_RESISTANCE_GAIN * aged),
-        kinetics=replace(kinetics, slope_v=kinetics.slope_v * (cells - dead_cells) / cells),
+        added_ohm=added_ohm,
+        kinetics=replace(kinetics, slope_v=kinetics.slope_v * alive),
         efficiency=figures.coulombic_efficiency,
         self_a=monthly * bank.capacity_ah / HOURS_A_MONTH * slower,
     )

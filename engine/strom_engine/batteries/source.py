@@ -12,6 +12,7 @@ from strom_engine.reference import BLOCK_V, TABLE_C, Chemistry, chemistry, load_
 
 __all__ = [
     "BankSource",
+    "alive_share",
     "bank_source",
     "charge_overpotential_v",
     "least_resistance_ohm",
@@ -120,11 +121,21 @@ def least_resistance_ohm(bank: Bank) -> float:
     return unit_ohm * bank.series / bank.parallel
 
 
-def bank_source(bank: Bank, soc: float | None = None) -> BankSource:
+def alive_share(bank: Bank, dead_cells: int) -> float:
+    """Share of a bank's cells in series that still give their voltage [-]."""
+    cells = chemistry(bank.chemistry).cells * bank.unit_v / BLOCK_V * bank.series
+    return max(0.0, cells - dead_cells) / cells
+
+
+def bank_source(
+    bank: Bank, soc: float | None = None, *, dead_cells: int = 0, added_ohm: float = 0.0
+) -> BankSource:
     """Electrical figures of a rested bank, at its own state of charge or another one [-].
 
     The head of a rested bank equals its state of charge. Typical figures are those of a 12 V
     100 Ah block and scale with volts and Ah; a measured resistance or cranking amps go before.
+    A dead cell takes its voltage off and leaves its resistance; ``added_ohm`` is resistance inside
+    beyond its own.
 
     Range: head 0 to 1, -20 to 50 degC. Sources: reference tables battery_chemistry,
     battery_ocv, charge_overpotential.
@@ -134,9 +145,11 @@ def bank_source(bank: Bank, soc: float | None = None) -> BankSource:
     head = bank.soc if soc is None else soc
     kinetics = kinetics_of(bank, figures)
     share = resistance_share(figures.family, head)
+    alive = alive_share(bank, dead_cells)
+    own_ohm = _unit_ohm(bank, figures) * share * bank.series / bank.parallel
     return BankSource(
-        emf_v=rest_voltage_v(figures, head) * blocks * bank.series,
-        resistance_ohm=_unit_ohm(bank, figures) * share * bank.series / bank.parallel,
-        eta_slope_v=kinetics.slope_v,
+        emf_v=rest_voltage_v(figures, head) * blocks * bank.series * alive,
+        resistance_ohm=own_ohm + added_ohm,
+        eta_slope_v=kinetics.slope_v * alive,
         eta_current_a=kinetics.exchange_a(head, kinetics.ready(head)),
     )

@@ -6,8 +6,13 @@ from collections.abc import Sequence
 
 from strom_engine.circuit.constants import LOAD_FOLD_SHARE
 from strom_engine.circuit.demand import inverter_power_w, inverting, items_on, load_reference_v
-from strom_engine.circuit.elements import Element, OneWayElement, SourceElement
-from strom_engine.circuit.network import isolator_ways
+from strom_engine.circuit.elements import (
+    Element,
+    OneWayElement,
+    PowerDrawElement,
+    ResistorElement,
+    SourceElement,
+)
 from strom_engine.circuit.results import (
     BankNow,
     ItemNow,
@@ -35,7 +40,6 @@ from strom_engine.design import (
     Shunt,
     Source,
     Starter,
-    source_outputs,
 )
 
 __all__ = ["assemble", "balance_residual", "item_current_a"]
@@ -51,6 +55,7 @@ def assemble(solved: Solved) -> OperatingPoint:
     passing = _passing(solved)
     return OperatingPoint(
         post_v=_post_volts(solved),
+        post_island=_post_islands(solved),
         conductor_a=amps,
         conductor_drop_v={name: abs(amps[name]) * ohm for name, ohm in ohms.items()},
         totals=Totals(
@@ -81,6 +86,14 @@ def _post_volts(solved: Solved) -> dict[str, float | None]:
     volts, live_of = solved.solution.volts.tolist(), solved.circuit.metal.live_of
     return {
         ref: volts[live_of[node]] if node in live_of else None
+        for ref, node in solved.circuit.net.nodes.of_post.items()
+    }
+
+
+def _post_islands(solved: Solved) -> dict[str, int | None]:
+    live_of, island = solved.circuit.metal.live_of, solved.circuit.metal.island
+    return {
+        ref: island[live_of[node]] if node in live_of else None
         for ref, node in solved.circuit.net.nodes.of_post.items()
     }
 
@@ -145,14 +158,22 @@ def _conversion_loss_w(solved: Solved) -> float:
 def _coils_a(solved: Solved) -> float:
     """What coils and gear at rest draw by themselves [A]."""
     pairs = zip(solved.circuit.elements, solved.solution.amps, strict=True)
-    return sum(amps for e, amps in pairs if e.name.endswith((".coil", ".idle")))
+    return sum(
+        amps
+        for e, amps in pairs
+        if isinstance(e, ResistorElement) and e.kind in ("coil", "standing_draw")
+    )
 
 
 def _converter_ends(solved: Solved) -> list[tuple[Element, float]]:
     """Inputs and outputs of dc-dc chargers with the amps [A] they take; negative when given."""
     own = {p.id for p in solved.design.of_type(DcDc)}
     pairs = zip(solved.circuit.elements, solved.solution.amps, strict=True)
-    return [(e, amps) for e, amps in pairs if e.name.removesuffix(".in") in own]
+    return [
+        (e, amps)
+        for e, amps in pairs
+        if isinstance(e, PowerDrawElement) or (isinstance(e, SourceElement) and e.name in own)
+    ]
 
 
 def _passing(solved: Solved) -> dict[str, PassingNow]:
@@ -163,7 +184,7 @@ def _passing(solved: Solved) -> dict[str, PassingNow]:
     }
     for part in solved.design.of_type(Isolator):
         # An output shows what passes it from both inputs, and the drop of the one that passes.
-        for start, end in isolator_ways(part):
+        for start, end in part.ways():
             second = found.pop(f"{part.id}.{start}_{end}", None)
             if second is not None:
                 first = found.get(f"{part.id}.{end}", PassingNow(0.0, 0.0))
@@ -203,7 +224,7 @@ def _sources(solved: Solved) -> dict[str, SourceNow]:
 def _source(solved: Solved, part: Source) -> SourceNow:
     design, state = solved.design, solved.state
     present = source_running(design, part, state, solved.circuit.net)
-    plus = source_outputs(part)[0]
+    plus = part.charging_posts()[0]
     if isinstance(part, Alternator) and part.id in solved.circuit.unexcited:
         turning = state.engine_runs(part.engine)
         return SourceNow("unexcited" if turning else "idle", 0.0, 0.0, part.set_v)

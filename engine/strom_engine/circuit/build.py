@@ -29,7 +29,7 @@ from strom_engine.circuit.elements import (
 )
 from strom_engine.circuit.held import held
 from strom_engine.circuit.metal import Metal, live_metal
-from strom_engine.circuit.network import Network, excited, isolator_ways
+from strom_engine.circuit.network import Network, excited
 from strom_engine.circuit.standing_draws import standing_draws
 from strom_engine.circuit.supply import source_limit_a, source_running
 from strom_engine.design import (
@@ -48,9 +48,8 @@ from strom_engine.design import (
     Source,
     Starter,
     State,
-    moves_itself,
-    source_outputs,
 )
+from strom_engine.faults import Effects
 from strom_engine.reference import load_table
 
 __all__ = ["Circuit", "build_circuit"]
@@ -87,10 +86,12 @@ class Circuit:
         return self.metal.count + len(self.inside) - 1
 
 
-def build_circuit(design: Design, state: State, net: Network) -> Circuit:
+def build_circuit(
+    design: Design, state: State, net: Network, effects: Effects | None = None
+) -> Circuit:
     """Elements of everything that a bank gives a voltage; the rest is named."""
     circuit = Circuit(net=net, metal=live_metal(design, net))
-    _add_banks(circuit, design, state)
+    _add_banks(circuit, design, state, effects)
     _add_isolators(circuit, design)
     _add_one_ways(circuit, design)
     _add_sources(circuit, design, state)
@@ -101,11 +102,16 @@ def build_circuit(design: Design, state: State, net: Network) -> Circuit:
     return circuit
 
 
-def _add_banks(circuit: Circuit, design: Design, state: State) -> None:
+def _add_banks(circuit: Circuit, design: Design, state: State, effects: Effects | None) -> None:
     for bank in design.of_type(Bank):
         span = circuit.span(f"{bank.id}.pos", f"{bank.id}.neg")
         assert span is not None  # a bank powers its own island
-        source = bank_source(bank, state.soc.get(bank.id))
+        source = bank_source(
+            bank,
+            state.soc.get(bank.id),
+            dead_cells=effects.dead_cells.get(bank.id, 0) if effects else 0,
+            added_ohm=effects.bank_ohm.get(bank.id, 0.0) if effects else 0.0,
+        )
         circuit.elements.append(BankElement(bank.id, *span, source))
 
 
@@ -120,7 +126,7 @@ def _add_isolators(circuit: Circuit, design: Design) -> None:
         rated_v = part.drop_v or float(rows[part.sort]["rated_drop_v"])
         knee_v = min(knee_v, KNEE_SHARE * rated_v)
         ohm = (rated_v - knee_v) / part.rating_a
-        for start, end in isolator_ways(part):
+        for start, end in part.ways():
             # Of a second input the way is named too: one input's name is its output's.
             name = f"{part.id}.{end}" if start == "in" else f"{part.id}.{start}_{end}"
             span = circuit.span(f"{part.id}.{start}", f"{part.id}.{end}")
@@ -148,12 +154,12 @@ def _add_one_ways(circuit: Circuit, design: Design) -> None:
 def _add_coils(circuit: Circuit, design: Design, state: State) -> None:
     """The coils of held switches that are on; one that let go still has its coil in circuit."""
     for part in design.components:
-        if not isinstance(part, OnOffSwitch | DualSwitch) or not moves_itself(part):
+        if not isinstance(part, OnOffSwitch | DualSwitch) or not part.moves_itself:
             continue
         span = circuit.span(f"{part.id}.ctrl_pos", f"{part.id}.ctrl_neg")
         if span is not None and state.positions.get(part.id) != "off":
             ohm = design.system_v / (COIL_A * 12 / design.system_v)
-            circuit.elements.append(ResistorElement(f"{part.id}.coil", *span, ohm))
+            circuit.elements.append(ResistorElement(f"{part.id}.coil", *span, ohm, "coil"))
 
 
 def _add_standing_draws(circuit: Circuit, design: Design, state: State) -> None:
@@ -161,14 +167,14 @@ def _add_standing_draws(circuit: Circuit, design: Design, state: State) -> None:
         span = circuit.span(draw.plus, draw.minus)
         if span is not None:
             ohm = design.system_v / draw.amps
-            circuit.elements.append(ResistorElement(draw.name, *span, ohm))
+            circuit.elements.append(ResistorElement(draw.name, *span, ohm, "standing_draw"))
 
 
 def _add_sources(circuit: Circuit, design: Design, state: State) -> None:
     for part in design.components:
         if isinstance(part, Alternator) and not excited(design, circuit.net, part):
             circuit.unexcited.append(part.id)
-        if not source_outputs(part) or not isinstance(part, Source):
+        if not part.charging_posts() or not isinstance(part, Source):
             continue
         if not source_running(design, part, state, circuit.net):
             continue
@@ -286,7 +292,7 @@ def _add_loads(circuit: Circuit, design: Design, state: State) -> None:
             circuit.dead_parts.append(starter.id)
         elif state.cranks(starter.engine):
             ohm = CRANKING_SHARE_OF_NOMINAL * design.nominal_v(starter) / starter.cranking_a
-            circuit.elements.append(ResistorElement(starter.id, *span, ohm))
+            circuit.elements.append(ResistorElement(starter.id, *span, ohm, "starter"))
 
 
 def _add_inverters(circuit: Circuit, design: Design, state: State) -> None:

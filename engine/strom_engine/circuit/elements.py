@@ -9,7 +9,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
-from typing import ClassVar, Protocol
+from typing import ClassVar, Literal, Protocol
 
 from strom_engine.batteries import BankSource
 
@@ -284,10 +284,11 @@ class LoadElement(OwnVoltage):
 
 @dataclass
 class ResistorElement(OwnVoltage):
-    """A plain resistance: the starter while it cranks, a leak inside an idle charger."""
+    """A plain resistance: the starter while it cranks, a coil, gear at rest, a leak inside."""
 
     curved: ClassVar[bool] = False
     resistance_ohm: float
+    kind: Literal["starter", "coil", "standing_draw", "leak"] = "leak"
 
     def modes(self) -> tuple[str, ...]:
         return ("resistor",)

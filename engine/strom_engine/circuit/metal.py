@@ -15,7 +15,6 @@ from numpy.typing import NDArray
 
 from strom_engine.circuit.network import Network, powered_islands
 from strom_engine.design import Bank, Design, Relay, Shunt
-from strom_engine.design.sides import metal_joins
 from strom_engine.errors import computing
 
 __all__ = ["Branch", "Metal", "live_metal"]
@@ -83,7 +82,7 @@ def live_metal(design: Design, net: Network) -> Metal:
         live_of[node]
         for part in design.components
         for post in part.posts()
-        if (post in CONTROL_POSTS or not metal_joins(part) or isinstance(part, DRAWING))
+        if (post in CONTROL_POSTS or not part.joins() or isinstance(part, DRAWING))
         and (node := net.node(f"{part.id}.{post}")) in live_of
     }
     matrix = _conductance_matrix(len(live), branches)

@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Iterable, Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import lru_cache
 
 from strom_engine.circuit.constants import CONTACT_DROP_V
@@ -26,19 +27,18 @@ from strom_engine.design import (
     Relay,
     Selector,
     Shunt,
-    moves_itself,
 )
 from strom_engine.interruption import may_stop
 from strom_engine.reference import resistivity_ohm_mm2_per_m
 
 __all__ = [
+    "AddedOhm",
     "Conductor",
     "Network",
     "Nodes",
     "Passage",
     "cable_resistance_ohm",
     "excited",
-    "isolator_ways",
     "network",
     "nodes_of",
     "passages",
@@ -46,6 +46,7 @@ __all__ = [
 ]
 
 SELECTOR_CONTACTS = {"off": (), "1": ("one",), "2": ("two",), "both": ("one", "two")}
+AddedOhm = tuple[tuple[str, float], ...]
 DUAL_CONTACTS: dict[str, tuple[tuple[str, str], ...]] = {
     "off": (),
     "on": (("house_in", "house_out"), ("engine_in", "engine_out")),
@@ -121,24 +122,39 @@ def nodes_of(design: Design) -> Nodes:
     return Nodes(of_post, count)
 
 
-def network(design: Design, positions: Mapping[str, str], moved: frozenset[str]) -> Network:
+def network(
+    design: Design,
+    positions: Mapping[str, str],
+    moved: frozenset[str],
+    added: AddedOhm = (),
+) -> Network:
     """The metal of a design with its switches and what moves by itself as given.
 
+    ``added`` is resistance [ohm] beyond its own, by conductor; infinite where that is open.
     Remembers the latest ones.
     """
-    return _network(design, tuple(sorted(positions.items())), moved)
+    return _network(design, tuple(sorted(positions.items())), moved, added)
 
 
 @lru_cache(maxsize=512)
 def _network(
-    design: Design, positions: tuple[tuple[str, str], ...], moved: frozenset[str]
+    design: Design,
+    positions: tuple[tuple[str, str], ...],
+    moved: frozenset[str],
+    added: AddedOhm,
 ) -> Network:
     may_stop()
     nodes = nodes_of(design)
-    conductors = (
+    conductors: tuple[Conductor, ...] = (
         *_cable_conductors(design),
         *_contacts(design, nodes, dict(positions), moved),
     )
+    if added:
+        more = dict(added)
+        raised = (
+            replace(c, resistance_ohm=c.resistance_ohm + more.get(c.name, 0.0)) for c in conductors
+        )
+        conductors = tuple(c for c in raised if math.isfinite(c.resistance_ohm))
     groups = _groups(nodes.count, ((c.a, c.b) for c in conductors))
     return Network(nodes, conductors, groups, moved)
 
@@ -171,7 +187,7 @@ def _contacts(
 
 
 def _joined(part: Component, position: str, moved: bool) -> Iterable[tuple[str, str, float]]:
-    if isinstance(part, OnOffSwitch | DualSwitch) and moves_itself(part) and moved:
+    if isinstance(part, OnOffSwitch | DualSwitch) and part.moves_itself and moved:
         return []  # its coil has let go
     match part:
         case Selector():
@@ -274,17 +290,11 @@ def passages(design: Design, net: Network) -> tuple[Passage, ...]:
     )
 
 
-def isolator_ways(part: Isolator) -> tuple[tuple[str, str], ...]:
-    """Posts of each way through an isolator, in and out."""
-    ins = ("in", "in2")[: part.inputs]
-    return tuple((i, f"out{n}") for i in ins for n in range(1, part.outputs + 1))
-
-
 def _isolated(design: Design, net: Network) -> tuple[tuple[int, int], ...]:
     return tuple(
         (net.group(f"{part.id}.{start}"), net.group(f"{part.id}.{end}"))
         for part in design.of_type(Isolator)
-        for start, end in isolator_ways(part)
+        for start, end in part.ways()
     )
 
 
@@ -300,6 +310,6 @@ def excited(design: Design, net: Network, part: Alternator) -> bool:
     return out in powered or any(
         isolator.excitation_post
         and net.group(f"{isolator.id}.excite") in powered
-        and out in {net.group(f"{isolator.id}.{start}") for start, _ in isolator_ways(isolator)}
+        and out in {net.group(f"{isolator.id}.{start}") for start, _ in isolator.ways()}
         for isolator in design.of_type(Isolator)
     )

@@ -10,8 +10,9 @@ from strom_engine.circuit.assembling import assemble
 from strom_engine.circuit.automatics import Judgement, judge
 from strom_engine.circuit.results import ContactNow, ConverterNow, OperatingPoint, RelayNow
 from strom_engine.circuit.solved import Solved, solve_state
-from strom_engine.design import Automatic, Design, State, check_state, moves_itself
+from strom_engine.design import Automatic, Design, State, check_state
 from strom_engine.errors import computing
+from strom_engine.faults import Effects, Fault, effects_of
 from strom_engine.interruption import may_stop
 
 __all__ = ["operating_point"]
@@ -19,30 +20,36 @@ __all__ = ["operating_point"]
 Judgements = dict[str, Judgement]
 
 
-def operating_point(design: Design, state: State) -> OperatingPoint:
+def operating_point(design: Design, state: State, *faults: Fault) -> OperatingPoint:
     """Solve a state, everything that moves by itself standing where its own verdict puts it.
+
+    With ``faults`` the boat has all of them, machines that fade being warm.
 
     A relay whose volts lie between cut-out and cut-in stays as ``state.relays_were`` says,
     open when that says nothing. One that chatters is shown at rest, with both readings; so are
     all of those that drive each other round, each moving by what the others did.
 
-    Raises StateError for a state that names what is not there, NotSettledError naming the
+    Raises StateError for a state that names what is not there, FaultError for a fault that the
+    design cannot have, NotSettledError naming the
     parts when the circuit finds no rest, ComputationError where there is no solution in numbers.
     """
     state = check_state(design, state)
+    effects = effects_of(design, *faults) if faults else None
     may_stop()
     with computing("the operating point"):
-        return _found(design, state)
+        return _found(effects.at_work() if effects else design, state, effects)
 
 
-def _found(design: Design, state: State) -> OperatingPoint:
-    parts = [cast(Automatic, p) for p in design.components if moves_itself(p)]
+def _found(design: Design, state: State, effects: Effects | None) -> OperatingPoint:
+    stuck = effects.stuck if effects else {}
+    parts = [cast(Automatic, p) for p in design.components if p.moves_itself]
     restless: frozenset[str] = frozenset()
-    moved = frozenset(p.id for p in parts if _starts_moved(p, state))
-    solve_with = _remembering(design, state)
+    moved = frozenset(p.id for p in parts if stuck.get(p.id, _starts_moved(p, state)))
+    solve_with = _remembering(design, state, effects)
     before: list[frozenset[str]] = []
     while True:
         found: Judgements = {p.id: judge(solve_with, p, moved) for p in parts}
+        found |= {name: _stuck(found[name], moved=at) for name, at in stuck.items()}
         wanted = frozenset(name for name, one in found.items() if one.moved) - restless
         if wanted == moved:
             return _at_rest(design, solve_with(moved), found, restless)
@@ -61,7 +68,7 @@ def _found(design: Design, state: State) -> OperatingPoint:
 def _starts_moved(part: Automatic, state: State) -> bool:
     """Where a part is thought to stand before it is judged: as it was, else at rest."""
     was = state.relays_were.get(part.id)
-    if part.kind in ("relay", "dcdc", "one_way"):
+    if part.facts.open_at_rest:
         return was == "closed"
     return was == "open"
 
@@ -97,14 +104,35 @@ def _restless(one: Judgement, why: str) -> Judgement:
             return replace(one, verdict="chatters", rests=True, why=why)
 
 
-def _remembering(design: Design, state: State) -> Callable[[frozenset[str]], Solved]:
+def _stuck(one: Judgement, *, moved: bool) -> Judgement:
+    """Where a part stands that cannot move, whatever it would do."""
+    match one:
+        case RelayNow():
+            return replace(
+                one,
+                verdict="closed" if moved else "open",
+                closed=moved,
+                holds=moved,
+                why="stuck closed" if moved else "stuck open",
+            )
+        case ConverterNow():
+            words = "does not stop" if moved else "does not start"
+            return replace(one, verdict="closed" if moved else "open", closed=moved, why=words)
+        case ContactNow():
+            words = "stuck open" if moved else "stuck closed"
+            return replace(one, verdict="open" if moved else "closed", rests=not moved, why=words)
+
+
+def _remembering(
+    design: Design, state: State, effects: Effects | None
+) -> Callable[[frozenset[str]], Solved]:
     """Solve each set of moved parts once."""
     done: dict[frozenset[str], Solved] = {}
 
     def solve_with(moved: frozenset[str]) -> Solved:
         if moved not in done:
             like = next(reversed(done.values()), None)
-            done[moved] = solve_state(design, state, moved, like)
+            done[moved] = solve_state(design, state, moved, like, effects)
         return done[moved]
 
     return solve_with

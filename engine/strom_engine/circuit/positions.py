@@ -18,6 +18,7 @@ from strom_engine.design import (
     Switch,
     check_state,
 )
+from strom_engine.design.parts import KINDS
 from strom_engine.design.state import battery_switches, switch_positions, switches
 from strom_engine.reference import chemistry
 
@@ -31,7 +32,6 @@ __all__ = [
 ]
 
 MAX_ROWS = 256
-TURN_ORDER = ("selector", "dual_switch", "switch", "breaker", "inverter")
 
 
 @dataclass(frozen=True)
@@ -91,7 +91,8 @@ def _turned(design: Design) -> tuple[list[Switch], list[Switch]]:
     rows = 2
     # The switches that choose a bank come first: their rows stay together on the card.
     chosen = {s.id for s in battery_switches(design)}
-    for switch in sorted(switches(design), key=lambda s: TURN_ORDER.index(s.kind)):
+    order = list(KINDS)
+    for switch in sorted(switches(design), key=lambda s: order.index(s.kind)):
         more = len(switch_positions(switch))
         if switch.id not in chosen or rows * more > MAX_ROWS:
             fixed.append(switch)

@@ -13,7 +13,6 @@ from strom_engine.design import (
     LoadGroup,
     Starter,
     State,
-    source_outputs,
 )
 
 __all__ = ["Reach", "reach"]
@@ -50,7 +49,7 @@ def reach(design: Design, state: State, moved: frozenset[str]) -> Reach:
         s.id: tuple(
             b.id
             for b in banks
-            if any(onward.leads((s.id, out), (b.id, "pos")) for out in source_outputs(s))
+            if any(onward.leads((s.id, out), (b.id, "pos")) for out in s.charging_posts())
         )
         for s in sources
     }

@@ -187,11 +187,12 @@ class OperatingPoint:
     """Every volt and amp of one state.
 
     ``post_v`` is counted from the ground of each island, its first bank's negative post, and
-    None where no bank defines a voltage. ``conductor_a`` flows from a cable's start to its end.
-    ``passing`` is by the post of the output.
+    None where no bank defines a voltage; ``post_island`` numbers the islands.
+    ``conductor_a`` flows from a cable's start to its end. ``passing`` is by the post of the output.
     """
 
     post_v: Mapping[str, float | None]
+    post_island: Mapping[str, int | None]
     conductor_a: Mapping[str, float]
     conductor_drop_v: Mapping[str, float]
     totals: Totals
@@ -208,6 +209,24 @@ class OperatingPoint:
     converters: Mapping[str, ConverterNow] = field(default_factory=dict)
     contacts: Mapping[str, ContactNow] = field(default_factory=dict)
     shunts: Mapping[str, ShuntNow] = field(default_factory=dict)
+
+    def volts_between(self, plus: str, minus: str) -> float | None:
+        """What a meter shows between two posts [V]; None where nothing defines it.
+
+        That is where a post has no voltage, or no metal and no bank leads from one to the other.
+        Raises KeyError for a post that the design does not have.
+        """
+        above, below = self.post_v[plus], self.post_v[minus]
+        if above is None or below is None or self.post_island[plus] != self.post_island[minus]:
+            return None
+        return above - below
+
+    def amps_in(self, cable: str) -> float:
+        """What a clamp shows on a cable [A], from its start to its end.
+
+        Raises KeyError for a cable that the design does not have.
+        """
+        return self.conductor_a[cable]
 
     def verdicts(self) -> dict[str, RelayNow | ConverterNow | ContactNow]:
         """What moves by itself, by part."""

@@ -17,6 +17,7 @@ from strom_engine.design import (
     Design,
     State,
 )
+from strom_engine.faults import Effects
 
 Vector = NDArray[np.float64]
 
@@ -55,13 +56,19 @@ class Solved:
 
 
 def solve_state(
-    design: Design, state: State, moved: frozenset[str], like: Solved | None = None
+    design: Design,
+    state: State,
+    moved: frozenset[str],
+    like: Solved | None = None,
+    effects: Effects | None = None,
 ) -> Solved:
     """Solve one checked state with what moves by itself as given. Raises NotSettledError.
 
     ``like`` is the same state solved with some of that otherwise: a good place to start from.
     """
-    circuit = build_circuit(design, state, network(design, state.positions, moved))
+    added = effects.added if effects else ()
+    net = network(design, state.positions, moved, added)
+    circuit = build_circuit(design, state, net, effects)
     guess, modes = first_guess(design, circuit, like), first_modes(design, circuit, like)
     solution = solve(circuit.metal, len(circuit.inside), circuit.elements, guess, modes)
     return Solved(design, state, circuit, solution)

@@ -60,7 +60,8 @@ def source_limit_a(part: Source, state: State) -> float:
             u = (state.rpm - part.cut_in_rpm) / (part.full_rpm - part.cut_in_rpm)
             u = min(max(u, 0.0), 1.0)
             hot_a = part.rated_a * part.hot_share
-            curve_a = hot_a * (part.field_limit or 1.0) * (1 - (1 - u) ** 2)
+            field = 1.0 if part.field_limit is None else part.field_limit
+            curve_a = hot_a * field * (1 - (1 - u) ** 2)
             return min(curve_a, part.belt_limit_a or curve_a)
         case Charger():
             return part.rated_a

@@ -2,7 +2,6 @@
 
 from strom_engine.dayrun.day import Day, day_run
 from strom_engine.dayrun.events import Event, StartTry
-from strom_engine.dayrun.faults import Fault, Faulty, faulty, possible_faults
 from strom_engine.dayrun.ledger import BankAccount, Ledger, Line
 from strom_engine.dayrun.limits import Limits
 from strom_engine.dayrun.moment import KeptMoment, moment_of
@@ -42,8 +41,6 @@ __all__ = [
     "DayReport",
     "DaySheet",
     "Event",
-    "Fault",
-    "Faulty",
     "Handling",
     "KeptMoment",
     "KeptMoments",
@@ -65,7 +62,6 @@ __all__ = [
     "day_report",
     "day_run",
     "day_sheet",
-    "faulty",
     "handling",
     "kept_moments",
     "moment_of",
@@ -73,7 +69,6 @@ __all__ = [
     "parse_plan",
     "plan_of",
     "possible_cases",
-    "possible_faults",
     "ranked",
     "ready_plans",
     "with_school",

@@ -13,8 +13,8 @@ from strom_engine.design import (
     MoveCableEnd,
     OneWayCombiner,
     Relay,
-    source_outputs,
 )
+from strom_engine.design.fields import PostRef
 
 __all__ = ["calmer", "charging_cure", "cooler", "sense_cure", "source_to_house", "start_cure"]
 
@@ -33,7 +33,7 @@ def source_to_house(design: Design) -> MoveCableEnd | None:
     house = next((b for b in banks if b.role == "house"), None)
     small = {f"{b.id}.pos" for b in banks if b.role == "engine"}
     for source in design.sources:
-        outs = [f"{source.id}.{post}" for post in source_outputs(source)]
+        outs = [f"{source.id}.{post}" for post in source.charging_posts()]
         if source.kind == "alternator" or len(outs) > 1 or house is None:
             continue
         for cable in design.cables:
@@ -41,7 +41,7 @@ def source_to_house(design: Design) -> MoveCableEnd | None:
             ends = ((cable.start, "end"), (cable.end, "start"))
             for own, side in ends:
                 if own in outs and getattr(cable, side) in small:
-                    return MoveCableEnd(cable=cable.id, end=side, to=f"{house.id}.pos")
+                    return MoveCableEnd(cable=cable.id, end=side, to=PostRef.of(house.id, "pos"))
     return None
 
 

@@ -7,7 +7,6 @@ from dataclasses import dataclass
 
 from strom_engine.batteries import BankWells
 from strom_engine.dayrun.events import Event, StartTry
-from strom_engine.dayrun.faults import Faulty, fault_named, faulty
 from strom_engine.dayrun.ledger import Ledger
 from strom_engine.dayrun.life import LaterFault, Life
 from strom_engine.dayrun.limits import Limits
@@ -17,6 +16,7 @@ from strom_engine.dayrun.tallies import Tallies
 from strom_engine.dayrun.world import World
 from strom_engine.design import Design, FittedInverter, LoadGroup, Starter
 from strom_engine.errors import computing
+from strom_engine.faults import Effects, effects_of, fault_from_key
 from strom_engine.survey import Survey, surveyed
 
 __all__ = ["Day", "day_run"]
@@ -42,25 +42,25 @@ def day_run(
     design: Design,
     survey: Survey | None,
     plan: Plan,
-    fault: Faulty | None = None,
+    effects: Effects | None = None,
     limits: Limits | None = None,
 ) -> Day:
-    """Live through a plan with a design as the survey knows it, perhaps with a fault.
+    """Live through a plan with a design as the survey knows it, perhaps with faults.
 
-    ``fault`` is there from the beginning, that of the plan from its own moment on.
+    ``effects`` are there from the beginning, that of the plan from its own moment on.
 
-    The same design, survey, plan and fault give the same day to the last bit. Raises PlanError
+    The same design, survey, plan and faults give the same day to the last bit. Raises PlanError
     for a plan that does not fit, DayRunError where the circuit finds no rest, ComputationError
     where there is no solution in numbers.
     """
-    if fault is None:
+    if effects is None:
         design = surveyed(design, survey)
     plan = check_plan(design, plan)
     later = None
     with computing("the beginning of this day"):
-        world = World(design, survey, plan, fault)
+        world = World(design, survey, plan, effects)
         if plan.fault is not None:
-            broken = faulty(world.design, fault_named(world.design, plan.fault.key))
+            broken = effects_of(world.design, fault_from_key(world.design, plan.fault.key))
             later = LaterFault(
                 plan.fault.at_h * 3600, World(world.design, survey, plan, broken), broken.words
             )

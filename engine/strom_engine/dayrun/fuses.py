@@ -7,6 +7,7 @@ from collections.abc import Iterable
 
 from strom_engine.dayrun.kernel import Point
 from strom_engine.design import Design
+from strom_engine.design.fields import PostRef
 from strom_engine.reference.protective import opening_s
 
 __all__ = ["Fuses"]
@@ -52,7 +53,7 @@ class Fuses:
     def _opening(self, point: Point) -> Iterable[tuple[str, float]]:
         """Devices so far above their rating that they open, each with its time [s]."""
         for ref, amps, rating_a in point.beyond:
-            if ref.partition(".")[0] in self._devices:
+            if PostRef(ref).part in self._devices:
                 whole_s = opening_s(amps / rating_a)
                 if whole_s is not None:
                     yield ref, whole_s

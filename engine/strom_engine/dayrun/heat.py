@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 import math
-from typing import NamedTuple
 
 from strom_engine.design import Alternator
+from strom_engine.faults import Failing
 
-__all__ = ["AMBIENT_C", "LIMIT_C", "Failing", "failing_share", "heat_share", "settles_c", "warmer"]
+__all__ = ["AMBIENT_C", "LIMIT_C", "failing_share", "heat_share", "settles_c", "warmer"]
 
 # An engine space while the engine runs, over the temperature aboard.
 ENGINE_SPACE_K = 25.0
@@ -30,13 +30,6 @@ SLOWEST_SHARE = 1 / 3
 # when the windings are as hot as under full load.
 WHOLE_UP_TO_C, FADED_C = 45.0, 85.0
 TIME_CONSTANT_S = 900.0  # a quarter of an hour (makers' curves as commonly published)
-
-
-class Failing(NamedTuple):
-    """What a failing machine still gives, cold and warm, as a share of what it should [-]."""
-
-    cold: float
-    warm: float
 
 
 def failing_share(failing: Failing | None, temperature_c: float) -> float:

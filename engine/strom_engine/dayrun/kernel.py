@@ -17,7 +17,7 @@ from strom_engine.circuit.demand import inverting, load_reference_v
 from strom_engine.circuit.elements import LoadElement, OneWayElement, SourceElement
 from strom_engine.circuit.held import Held
 from strom_engine.circuit.metal import Metal
-from strom_engine.circuit.network import Network, network
+from strom_engine.circuit.network import AddedOhm, Network, network
 from strom_engine.circuit.positions import unlike_sets
 from strom_engine.circuit.results import OperatingPoint
 from strom_engine.circuit.solved import Solved, first_guess, first_modes
@@ -62,12 +62,18 @@ class Point(NamedTuple):
 class Kernel:
     """The circuit of one standing. What the current of a moment depends on is set before each."""
 
-    def __init__(self, design: Design, standing: Standing, banks: Mapping[str, LivingBank]) -> None:
+    def __init__(
+        self,
+        design: Design,
+        standing: Standing,
+        banks: Mapping[str, LivingBank],
+        added: AddedOhm = (),
+    ) -> None:
         self.design = as_it_stands(design, standing)
         self.aboard_c = standing.temperature_c
         self.state: State = standing.state()
         moved = standing.moved
-        self.net: Network = network(self.design, self.state.positions, moved)
+        self.net: Network = network(self.design, self.state.positions, moved, added)
         self.circuit: Circuit = build_circuit(self.design, self.state, self.net)
         elements = self.circuit.elements
         for i, element in enumerate(elements):

@@ -12,6 +12,7 @@ from strom_engine.batteries import BankWells, LivingBank
 from strom_engine.circuit.elements import OneWayElement
 from strom_engine.dayrun.kernel import Kernel, Point
 from strom_engine.dayrun.stepping import Taken
+from strom_engine.design.fields import PostRef
 
 __all__ = ["BankAccount", "Book", "Heat", "Ledger", "Line"]
 
@@ -134,7 +135,7 @@ class Book:
         for name, (into_ah, out_ah, into_wh, out_wh) in self.sums.items():
             if name in known:
                 continue
-            part = name.partition(".")[0]
+            part = PostRef(name).part
             gear[part] = gear.get(part, 0.0) + float(into_wh - out_wh)
             converted_ah += 0.0 if name in self.one_way else float(into_ah - out_ah)
         heat = Heat(sum(a.lost_wh for a in accounts.values()), self.cables_wh, sum(gear.values()))

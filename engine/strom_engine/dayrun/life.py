@@ -17,13 +17,14 @@ from strom_engine.dayrun.recording import Recorder
 from strom_engine.dayrun.regulators import charged_banks, first_stage
 from strom_engine.dayrun.repeating import Repeats, Step
 from strom_engine.dayrun.schedule import Entry, schedule
-from strom_engine.dayrun.standing import JOINING, Engine, Standing
+from strom_engine.dayrun.standing import Engine, Standing
 from strom_engine.dayrun.stepping import Taken, take_step
 from strom_engine.dayrun.tallies import Tallies
 from strom_engine.dayrun.timers import Timers
 from strom_engine.dayrun.watching import Deed
 from strom_engine.dayrun.world import World
 from strom_engine.design import Breaker
+from strom_engine.design.fields import PostRef
 from strom_engine.errors import DayRunError, NotSettledError
 from strom_engine.survey import Survey
 
@@ -236,7 +237,7 @@ class Life:
         match deed.kind:
             case "move":
                 moved = self.standing.moved
-                at_rest_open = self.world.design.by_id[deed.part].kind in JOINING
+                at_rest_open = self.world.design.by_id[deed.part].facts.open_at_rest
                 closes = (deed.to == "moved") == at_rest_open
                 kind: EventKind = "relay" if self._is_relay(deed.part) else "gear"
                 self.tell(kind, deed.part, deed.words, "closed" if closes else "open")
@@ -321,7 +322,7 @@ class Life:
     def _blow_fuses(self) -> bool:
         blown = self._fuses.blown()
         for ref in blown:
-            name = ref.partition(".")[0]
+            name = PostRef(ref).part
             part = self.world.design.by_id[name]
             amps = next((a for at, a, _ in self.now.point.beyond if at == ref), 0.0)
             self.tell("fuse", name, f"opens: {amps:.0f} A", "open", amps, "A")

@@ -8,12 +8,12 @@ from dataclasses import dataclass, replace
 from strom_engine.batteries import BankWells
 from strom_engine.circuit import BenchResult, OperatingPoint, laid_out
 from strom_engine.circuit.results import ContactNow, ConverterNow, RelayNow, Verdict
-from strom_engine.dayrun.faults import Faulty, fault_named, faulty
 from strom_engine.dayrun.kernel import Moment
 from strom_engine.dayrun.plan import Plan
 from strom_engine.dayrun.standing import Standing
 from strom_engine.dayrun.world import World
-from strom_engine.design import DcDc, Design, OneWayCombiner, Relay, moves_itself
+from strom_engine.design import DcDc, Design, OneWayCombiner, Relay
+from strom_engine.faults import Effects, effects_of, fault_from_key
 from strom_engine.survey import Survey, surveyed
 
 __all__ = ["KeptMoment", "moment_of"]
@@ -34,14 +34,14 @@ def moment_of(
     survey: Survey | None,
     plan: Plan,
     kept: KeptMoment,
-    fault: Faulty | None = None,
+    effects: Effects | None = None,
 ) -> tuple[Design, BenchResult]:
     """The whole circuit at a moment of a day, with the design as it then was."""
-    if fault is None:
+    if effects is None:
         design = surveyed(design, survey)
     if plan.fault is not None and kept.at_s >= plan.fault.at_h * 3600:
-        fault = faulty(design, fault_named(design, plan.fault.key))
-    world = World(design, survey, plan, fault)
+        effects = effects_of(design, fault_from_key(design, plan.fault.key))
+    world = World(design, survey, plan, effects)
     world.first_moment()
     kernel = world.kernel(kept.standing)
     kernel.follow(None)
@@ -60,7 +60,7 @@ def _with_gear(design: Design, now: Moment, standing: Standing) -> OperatingPoin
     converters: dict[str, ConverterNow] = {}
     contacts: dict[str, ContactNow] = {}
     for part in design.components:
-        if not moves_itself(part):
+        if not part.moves_itself:
             continue
         moved = part.id in standing.moved
         match part:

@@ -8,7 +8,6 @@ from typing import Annotated, Literal
 
 from pydantic import Field, StringConstraints, ValidationError, model_validator
 
-from strom_engine.dayrun.faults import possible_faults
 from strom_engine.design import (
     Bank,
     DcDc,
@@ -17,10 +16,20 @@ from strom_engine.design import (
     LoadGroup,
     switch_positions,
 )
-from strom_engine.design.fields import Frozen, Identifier, Name, PostRef, Share, Temperature
+from strom_engine.design.fields import (
+    Frozen,
+    Identifier,
+    Name,
+    PostRef,
+    Share,
+    Temperature,
+    Versioned,
+)
 from strom_engine.design.state import switches
 from strom_engine.design.validation import problems_from_pydantic, suggest
-from strom_engine.errors import PlanError, Problem
+from strom_engine.errors import FaultError, PlanError, Problem
+from strom_engine.faults import fault_from_key, possible_faults
+from strom_engine.versions import Chain
 
 __all__ = [
     "MAX_DAYS",
@@ -45,7 +54,8 @@ __all__ = [
     "parse_plan",
 ]
 
-PLAN_VERSION = 1
+PLAN_CHAIN = Chain()
+PLAN_VERSION = PLAN_CHAIN.version
 MAX_DAYS = 200
 MAX_MOVES = 800
 # Longer plans are told of together with all else that is wrong with them.
@@ -146,7 +156,7 @@ class Move(Frozen):
     occasion: Occasion = "by_hand"
 
 
-class Plan(Frozen):
+class Plan(Versioned):
     """What happens to a boat from ``clock_h`` o'clock on, for ``hours``. Immutable.
 
     ``month`` is for the sun, that of the survey's season unless it says otherwise. ``emergency``
@@ -154,7 +164,9 @@ class Plan(Frozen):
     the banks are at the beginning [-]. The same ``seed`` gives the same day.
     """
 
-    version: Literal[1] = 1
+    chain = PLAN_CHAIN
+
+    version: int = PLAN_CHAIN.version
     name: Name
     hours: Annotated[float, Field(ge=0.1, le=1e6, allow_inf_nan=False)] = 24.0
     clock_h: Annotated[float, Field(ge=0, lt=24, allow_inf_nan=False)] = 8.0
@@ -186,10 +198,8 @@ def parse_plan(raw: object, design: Design) -> Plan:
     """Read a plan for a design from JSON data; raises PlanError with all problems at once."""
     if not isinstance(raw, Mapping):
         raise PlanError([Problem("", "must be an object")])
-    version = raw.get("version", PLAN_VERSION)
-    if isinstance(version, int) and version > PLAN_VERSION:
-        text = f"is {version}, but this program reads versions up to {PLAN_VERSION}"
-        raise PlanError([Problem("version", f"{text}: it was written by a later one")])
+    if later := PLAN_CHAIN.problems(raw):
+        raise PlanError(later)
     try:
         plan = Plan.model_validate(raw)
     except ValidationError as error:
@@ -275,10 +285,13 @@ def _unknown_lanes(design: Design, plan: Plan) -> Iterable[Problem]:
     feeds = [p for p in design.components if isinstance(p, LoadGroup | FittedInverter)]
     items = [f"{feed.id}.{item.id}" for feed in feeds for item in feed.items]
     sources = [p.id for p in (*design.sources, *design.of_type(DcDc))]
-    faults = [f.key for f in possible_faults(design)] if plan.fault else []
-    if plan.fault is not None and plan.fault.key not in faults:
-        text = f"there is no fault {plan.fault.key!r}{suggest(plan.fault.key, faults)}"
-        yield Problem("fault.key", text)
+    if plan.fault is not None:
+        try:
+            fault_from_key(design, plan.fault.key)
+        except FaultError:
+            faults = [f.key for f in possible_faults(design)]
+            text = f"there is no fault {plan.fault.key!r}{suggest(plan.fault.key, faults)}"
+            yield Problem("fault.key", text)
     for i, load in enumerate(plan.loads):
         if load.item not in items:
             text = f"there is no item {load.item!r}{suggest(load.item, items)}"

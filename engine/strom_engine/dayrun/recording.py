@@ -12,7 +12,7 @@ import numpy as np
 from strom_engine.batteries import BankWells, LivingBank
 from strom_engine.dayrun.kernel import Moment
 from strom_engine.dayrun.standing import Standing
-from strom_engine.design import Bank, Design, LoadGroup, source_outputs
+from strom_engine.design import Bank, Design, LoadGroup
 
 __all__ = ["Recorder", "Recording"]
 
@@ -52,7 +52,7 @@ class Recorder:
             p.id for p in design.components if p.kind == "dcdc"
         ]
         self._posts = {
-            s.id: (f"{s.id}.{source_outputs(s)[0]}", f"{s.id}.neg") for s in design.sources
+            s.id: (f"{s.id}.{s.charging_posts()[0]}", f"{s.id}.neg") for s in design.sources
         }
         self._loads = [g.id for g in design.of_type(LoadGroup)]
         self._loads += [f"{p.id}.dc" for p in design.components if p.kind == "inverter"]

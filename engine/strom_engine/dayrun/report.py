@@ -22,7 +22,8 @@ from strom_engine.dayrun.lines import (
 )
 from strom_engine.dayrun.tallies import Overload
 from strom_engine.dayrun.verdict import is_stranded, verdict_of
-from strom_engine.design import Bank, Design, FittedInverter, LoadGroup, Relay, moves_itself
+from strom_engine.design import Bank, Design, FittedInverter, LoadGroup, Relay
+from strom_engine.design.fields import PostRef
 
 __all__ = ["DayReport", "day_report"]
 
@@ -66,7 +67,7 @@ def day_report(day: Day) -> DayReport:
     banks = tuple(_bank(day, b) for b in design.of_type(Bank))
     relays = tuple(_relay(day, r.id) for r in design.of_type(Relay))
     gear = tuple(
-        _relay(day, p.id) for p in design.components if moves_itself(p) and not isinstance(p, Relay)
+        _relay(day, p.id) for p in design.components if p.moves_itself and not isinstance(p, Relay)
     )
     floats = tuple(_floats(day))
     unmet = tuple(_unmet(day))
@@ -179,7 +180,7 @@ def _hazards(day: Day) -> Iterable[Hazard]:
         elif event.kind == "fuse":
             yield Hazard("fuse_opened", event.part, event.at_s, event.words)
     for ref, over in day.tallies.overloads.items():
-        name = ref.partition(".")[0]
+        name = PostRef(ref).part
         if over.seconds > OVER_S:
             yield Hazard("overload", name, None, _overload_words(day.design, name, over))
 

@@ -7,7 +7,6 @@ from dataclasses import dataclass
 from typing import Literal
 
 from strom_engine.dayrun.day import Day, day_run
-from strom_engine.dayrun.faults import Fault, faulty, possible_faults
 from strom_engine.dayrun.limits import Limits
 from strom_engine.dayrun.lines import Rank, Unmet, clock_words
 from strom_engine.dayrun.outcome import Outcome
@@ -15,6 +14,7 @@ from strom_engine.dayrun.plan import Move, Plan
 from strom_engine.design import Design, Selector, switch_positions
 from strom_engine.design.state import switches
 from strom_engine.errors import PlanError, Problem
+from strom_engine.faults import Fault, effects_of, possible_faults
 from strom_engine.survey import Survey, surveyed
 
 __all__ = [
@@ -137,7 +137,7 @@ def day_of_case(
     limits: Limits | None = None,
 ) -> Day:
     """The day in which one thing goes wrong."""
-    broken = None if case.fault is None else faulty(surveyed(design, survey), case.fault)
+    broken = None if case.fault is None else effects_of(surveyed(design, survey), case.fault)
     return day_run(design, survey, plan_of(plan, case), broken, limits)
 
 

@@ -7,9 +7,7 @@ from typing import Literal
 
 from strom_engine.design import Design, State
 
-__all__ = ["JOINING", "Engine", "Standing", "as_it_stands"]
-
-JOINING = ("relay", "dcdc", "one_way")  # open at rest; all else that moves is closed
+__all__ = ["Engine", "Standing", "as_it_stands"]
 
 Engine = Literal["first", "second"]
 

@@ -16,7 +16,6 @@ from dataclasses import dataclass, field
 from strom_engine.batteries import BankWells, LivingBank, WellFlow
 from strom_engine.dayrun.heat import (
     AMBIENT_C,
-    Failing,
     failing_share,
     heat_share,
     settles_c,
@@ -24,6 +23,7 @@ from strom_engine.dayrun.heat import (
 )
 from strom_engine.dayrun.kernel import Kernel, Moment, Point
 from strom_engine.dayrun.sun import Sunlight
+from strom_engine.faults import Failing
 
 __all__ = ["Surroundings", "Taken", "instant", "take_step"]
 

@@ -9,19 +9,12 @@ from typing import Literal
 
 from strom_engine.dayrun.day import Day
 from strom_engine.dayrun.regulators import shown_stage
-from strom_engine.dayrun.standing import JOINING, Standing
-from strom_engine.design import Alternator, Design, moves_itself
+from strom_engine.dayrun.standing import Standing
+from strom_engine.design import Alternator, Component, Design
 from strom_engine.design.state import switches
 
 __all__ = ["Strip", "StripPiece", "strips"]
 
-# How gear stands at rest, and once it has moved; all else is closed, and opens.
-GEAR = {
-    "relay": ("open", "closed"),
-    "dcdc": ("rests", "runs"),
-    "one_way": ("rests", "runs"),
-    "inverter": ("in", "cut out"),
-}
 CYCLES = "opens and closes"
 StripKind = Literal["engine", "shore", "sun", "switch", "relay", "gear", "stage"]
 
@@ -59,7 +52,7 @@ def strips(day: Day) -> tuple[Strip, ...]:
     return tuple(
         s
         for s in found
-        if (s.part and by_id[s.part].kind in JOINING and s.kind != "stage")
+        if (s.part and by_id[s.part].facts.open_at_rest and s.kind != "stage")
         or any(p.state not in (s.rest, "") for p in s.pieces)
     )
 
@@ -71,13 +64,13 @@ def _states(design: Design) -> Iterable[tuple[StripKind, str, str, str, State]]:
     yield "engine", "", "Engine", "off", _engine
     yield "shore", "", "Shore lead", "out", lambda s: "in" if s.shore else "out"
     for switch in switches(design):
-        if switch.kind not in ("breaker", "inverter"):
+        if switch.facts.counted == "switches":
             yield "switch", switch.id, switch.name, "off", _position(switch.id)
     for part in design.components:
-        if moves_itself(part):
+        if part.moves_itself:
             kind: StripKind = "relay" if part.kind == "relay" else "gear"
-            rest, moved = GEAR.get(part.kind, ("closed", "open"))
-            yield kind, part.id, part.name, rest, _gear(part.id, rest, moved)
+            rest = part.facts.rest
+            yield kind, part.id, part.name, rest, _gear(part.id, rest, part.facts.moved)
     for source in design.components:
         if getattr(source, "float_v", None) is not None:
             yield "stage", source.id, source.name, "", _stage(design, source.id)
@@ -104,16 +97,26 @@ def _stage(design: Design, source: str) -> State:
     def state(standing: Standing) -> str:
         if source in standing.silent_sources:
             return ""
-        runs = {
-            "charger": standing.shore,
-            "inverter": standing.shore,
-            "solar": standing.lit,
-            "generator": standing.wind_kn > 0 or standing.boat_kn > 0,
-            "dcdc": source in standing.moved,
-        }.get(part.kind, isinstance(part, Alternator) and part.engine in standing.engines)
-        return shown_stage(dict(standing.holding).get(source, "")) if runs else ""
+        return shown_stage(dict(standing.holding).get(source, "")) if _runs(part, standing) else ""
 
     return state
+
+
+def _runs(part: Component, standing: Standing) -> bool:
+    """Whether what makes a source charge is there."""
+    match part.facts.gives_by:
+        case "shore":
+            return standing.shore
+        case "sun":
+            return standing.lit
+        case "weather":
+            return standing.wind_kn > 0 or standing.boat_kn > 0
+        case "input":
+            return part.id in standing.moved
+        case "engine":
+            return isinstance(part, Alternator) and part.engine in standing.engines
+        case _:
+            return False
 
 
 def _pieces(day: Day, state: State) -> Iterable[StripPiece]:

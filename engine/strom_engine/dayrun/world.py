@@ -7,7 +7,6 @@ from dataclasses import replace
 from typing import cast
 
 from strom_engine.batteries import BankWells, LivingBank, living_bank
-from strom_engine.dayrun.faults import Faulty
 from strom_engine.dayrun.gear import gear_watches
 from strom_engine.dayrun.heat import AMBIENT_C
 from strom_engine.dayrun.kernel import Kernel, Moment
@@ -25,9 +24,9 @@ from strom_engine.design import (
     Design,
     Staged,
     Starter,
-    moves_itself,
 )
 from strom_engine.design.state import default_positions
+from strom_engine.faults import Effects
 from strom_engine.sizing import cold_start
 from strom_engine.survey import Survey
 
@@ -41,10 +40,11 @@ class World:
     """A design, perhaps with a fault, and everything about it that a plan does not change."""
 
     def __init__(
-        self, design: Design, survey: Survey | None, plan: Plan, fault: Faulty | None = None
+        self, design: Design, survey: Survey | None, plan: Plan, effects: Effects | None = None
     ) -> None:
-        fault = fault or Faulty(design)
-        self.design, self.stuck = fault.design, fault.stuck
+        effects = effects or Effects(design)
+        self.effects = effects
+        self.design, self.stuck = effects.design, effects.stuck
         self.sunlight = Sunlight(plan, survey)
         self.staged = {p.id: p for p in staged(self.design)}
         self._sensing = [
@@ -55,10 +55,8 @@ class World:
         self._automatic = [
             cast(Automatic, p)
             for p in self.design.components
-            if moves_itself(p) and p.id not in fault.stuck
+            if p.moves_itself and p.id not in effects.stuck
         ]
-        self._dead_cells = fault.dead_cells
-        self._failing = fault.failing
         first_c = next((s.temperature_c for s in plan.temperature if s.start_h <= 0), None)
         self.banks = self._banks_at(first_c)
         self._figures: dict[float | None, dict[str, LivingBank]] = {None: self.banks}
@@ -79,7 +77,12 @@ class World:
 
     def _banks_at(self, temperature_c: float | None) -> dict[str, LivingBank]:
         return {
-            b.id: living_bank(b, temperature_c, self._dead_cells.get(b.id, 0))
+            b.id: living_bank(
+                b,
+                temperature_c,
+                dead_cells=self.effects.dead_cells.get(b.id, 0),
+                added_ohm=self.effects.bank_ohm.get(b.id, 0.0),
+            )
             for b in self.design.of_type(Bank)
         }
 
@@ -99,7 +102,7 @@ class World:
 
     def around(self, standing: Standing) -> Surroundings:
         """The sun and the air of a standing."""
-        return Surroundings(self.sunlight, standing.temperature_c, self._failing)
+        return Surroundings(self.sunlight, standing.temperature_c, self.effects.failing)
 
     def cranked_at_c(self, aboard_c: float | None) -> float:
         """Temperature [degC] at which an engine is cranked: aboard, else of the coldest bank."""
@@ -114,7 +117,7 @@ class World:
             design = self.design
             if standing.cranking:
                 design = cold_start(design, self.cranked_at_c(standing.temperature_c))
-            kernel = Kernel(design, standing, self.banks_at(standing.temperature_c))
+            kernel = self._kernel(design, standing)
             if len(self._kernels) >= KERNELS_KEPT:
                 self._kernels.pop(next(iter(self._kernels)))
         self._kernels[key] = kernel
@@ -131,6 +134,10 @@ class World:
             told = holds(self.design, part, "absorption", standing.temperature_c)
             kernel.hold(part.id, told)
         return kernel
+
+    def _kernel(self, design: Design, standing: Standing) -> Kernel:
+        banks = self.banks_at(standing.temperature_c)
+        return Kernel(design, standing, banks, self.effects.added)
 
     def first_moment(self) -> Moment:
         """The circuit before anything has happened."""
@@ -172,7 +179,7 @@ class World:
             self.cranked_at_c(standing.temperature_c),
         )
         banks = self.banks_at(standing.temperature_c)
-        kernel = Kernel(design, standing, banks)
+        kernel = self._kernel(design, standing)
         kernel.run(standing.running)
         kernel.follow(now.kernel)
         return instant(kernel, banks, at_s, now.wells, now.warmth_c, self.around(standing))

@@ -68,8 +68,6 @@ from strom_engine.design.parts import (
     Staged,
     Starter,
     Switch,
-    moves_itself,
-    source_outputs,
 )
 from strom_engine.design.rewiring import (
     ApplyScheme,
@@ -153,9 +151,7 @@ __all__ = [
     "design_problems",
     "joinable_posts",
     "landing_posts",
-    "moves_itself",
     "parse_design",
-    "source_outputs",
     "switch_positions",
     "touched",
 ]

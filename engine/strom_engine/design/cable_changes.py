@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Any, Literal
+from collections.abc import Mapping
+from typing import Annotated, Literal
 
 from pydantic import Field, ValidationError
 
+from strom_engine.design.cable_words import cable_field_words
 from strom_engine.design.document import Cable, Design
-from strom_engine.design.fields import Frozen, Identifier
+from strom_engine.design.fields import FieldValue, Frozen, Identifier
 from strom_engine.design.validation import problems_from_pydantic, suggest
 from strom_engine.errors import ChangeError, Problem
 
@@ -30,21 +32,13 @@ CABLE_FIELDS = (
     "start_lug",
     "end_lug",
 )
-WORDS = {
-    "insulation_c": "insulation",
-    "copper_mm2": "copper",
-    "current_a": "design current",
-    "drop_percent": "drop",
-}
-UNITS = {"length_m": " m", "insulation_c": " °C", "copper_mm2": " mm²", "current_a": " A"}
-UNITS |= {"drop_percent": " %"}
 
 
 class CableFields(Frozen):
     """New figures of one cable; fields not named stay."""
 
     cable: Identifier
-    fields: dict[str, Any]  # Any: checked as part of the cable
+    fields: Mapping[str, FieldValue]  # checked as part of the whole
 
 
 class SetCables(Frozen):
@@ -96,22 +90,6 @@ def cable_fields_words(design: Design, change: SetCables) -> str:
         cable = design.cables_by_id.get(row.cable)
         name = design.cable_name(cable) if cable else row.cable
         new = {f: v for f, v in row.fields.items() if getattr(cable, f, None) != v}
-        told.append(f"{name}: {', '.join(_words(cable, f, v) for f, v in new.items())}")
+        figures = (cable_field_words(f, getattr(cable, f, None), v) for f, v in new.items())
+        told.append(f"{name}: {', '.join(figures)}")
     return "; ".join(told)
-
-
-def _words(cable: Cable | None, field: str, value: object) -> str:
-    name = WORDS.get(field, field.removesuffix("_m").replace("_", " "))
-    was = getattr(cable, field, None)
-    return f"{name} {_short(field, was)} to {_short(field, value)}"
-
-
-def _short(field: str, value: object) -> str:
-    if field == "estimated":
-        return "estimated" if value else "measured"
-    if isinstance(value, bool):
-        return "yes" if value else "no"
-    if value is None or value == "":
-        return "as usual"
-    number = f"{value:g}" if isinstance(value, float) else str(value)[:40]
-    return number + UNITS.get(field, "")

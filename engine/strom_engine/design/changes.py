@@ -295,7 +295,7 @@ def landing_posts(design: Design, cable_id: str, end: Literal["start", "end"]) -
     sides = post_sides(rest) | {None: "any"}
     # The side of a whole cable is what its other end meets, or, on free metal, what it met here.
     side = sides[other] if sides[other] != "any" else sides[here]
-    own = {ref.partition(".")[0] for ref in (here, other) if ref is not None}
+    own = {PostRef(ref).part for ref in (here, other) if ref is not None}
     offered = []
     for part in design.components:
         posts: Iterable[str] = part.posts()
@@ -321,7 +321,7 @@ def joinable_posts(design: Design, ref: str) -> tuple[str, ...]:
         text = f"there is no post {ref!r}{suggest(ref, design.post_polarity)}"
         raise ChangeError(text, (Problem("post", text),))
     hanging = ParkedCable(
-        id="new_cable", start=ref, end=None, length_m=1.0, gauge=CONDUCTOR_SIZES[0]
+        id="new_cable", start=PostRef(ref), end=None, length_m=1.0, gauge=CONDUCTOR_SIZES[0]
     )
     return landing_posts(design.having(parked=(hanging,)), hanging.id, "end")
 

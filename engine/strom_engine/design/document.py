@@ -19,6 +19,7 @@ from strom_engine.design.fields import (
     Share,
     Stud,
     Temperature,
+    Versioned,
 )
 from strom_engine.design.parts import (
     Bank,
@@ -26,14 +27,14 @@ from strom_engine.design.parts import (
     LoadGroup,
     Source,
     Starter,
-    source_outputs,
 )
+from strom_engine.design.upgrades import DESIGN_CHAIN
 from strom_engine.design.volts import with_defaults_at
 from strom_engine.reference import CONDUCTOR_SIZES, area_mm2
 
 __all__ = ["DESIGN_VERSION", "Cable", "Design", "ParkedCable", "Place", "Profile", "Stack"]
 
-DESIGN_VERSION = 1
+DESIGN_VERSION = DESIGN_CHAIN.version
 SYSTEM_V = (12, 24, 48)
 P = TypeVar("P")
 
@@ -137,10 +138,12 @@ class Stack(Frozen):
     cables: Annotated[tuple[Identifier, ...], Field(max_length=24)]
 
 
-class Design(Frozen):
+class Design(Versioned):
     """One variant's whole system. Immutable; change it through named changes."""
 
-    version: Literal[1] = 1
+    chain = DESIGN_CHAIN
+
+    version: int = DESIGN_CHAIN.version
     system_v: Literal[12, 24, 48] = 12
     fuel: Literal["diesel", "petrol"] = "diesel"
     conductor_temperature_c: Temperature = 40.0
@@ -223,7 +226,7 @@ class Design(Frozen):
     @cached_property
     def sources(self) -> tuple[Source, ...]:
         """Everything that charges, in document order."""
-        return tuple(cast(Source, p) for p in self.components if source_outputs(p))
+        return tuple(cast(Source, p) for p in self.components if p.charging_posts())
 
     def nominal_v(self, part: Component) -> float:
         """Voltage [V] that a part is made for: its own where it has one, else the system's."""

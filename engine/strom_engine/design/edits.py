@@ -6,83 +6,26 @@ from collections.abc import Container
 from typing import Literal
 
 from strom_engine.design.document import Cable, Design
+from strom_engine.design.fields import PostRef
 from strom_engine.design.part_changes import AddPart, Relanding
-from strom_engine.design.parts import BusBar, Component, FuseBlock
+from strom_engine.design.parts import KINDS, Bank, BusBar, FuseBlock, Switch, facts_of
 from strom_engine.design.rewiring import SwapPart
-from strom_engine.design.sides import metal_joins, post_sides
+from strom_engine.design.sides import post_sides
 from strom_engine.design.usual import usual_part
 from strom_engine.errors import ChangeError, Problem
 
 __all__ = [
-    "INLINE_KINDS",
-    "KIND_WORDS",
-    "SWAP_KINDS",
     "before_switch",
     "free_id",
     "gather_on_bus",
+    "insert_kinds",
     "insert_part",
-    "post_roles",
     "put_device",
     "swap_kinds",
     "swap_part",
 ]
 
-KIND_WORDS = {
-    "fuse": "Fuse",
-    "breaker": "Breaker",
-    "switch": "On/off switch",
-    "shunt": "Monitor shunt",
-    "relay": "Combining relay",
-    "selector": "Selector",
-    "dual_switch": "Dual-circuit switch",
-    "isolator": "Isolator",
-    "dcdc": "dc-dc charger",
-    "one_way": "One-way combiner",
-    "protection": "Protection",
-    "bus_bar": "Bus bar",
-    "fuse_block": "Fused bus",
-}
-# Ways through a part put into a cable: where the cable enters and where it leaves.
-INLINE_KINDS: dict[str, tuple[str, str]] = {
-    "fuse": ("a", "b"),
-    "breaker": ("a", "b"),
-    "switch": ("a", "b"),
-    "bus_bar": ("s1", "s2"),
-    "fuse_block": ("in", "b1"),
-    "protection": ("bank", "system"),
-    "shunt": ("bank", "system"),
-}
-SWAP_KINDS: dict[str, tuple[str, ...]] = {
-    "selector": ("dual_switch", "switch", "relay", "dcdc", "isolator"),
-    "dual_switch": ("selector", "switch", "relay"),
-    "switch": ("breaker", "fuse", "relay", "selector"),
-    "relay": ("dcdc", "one_way", "switch", "isolator", "selector"),
-    "dcdc": ("relay", "one_way", "switch"),
-    "one_way": ("dcdc", "relay"),
-    "isolator": ("selector", "bus_bar", "relay"),
-    "fuse": ("breaker", "switch"),
-    "breaker": ("fuse", "switch"),
-    "bus_bar": ("fuse_block",),
-    "fuse_block": ("bus_bar",),
-}
-ROLES: dict[str, dict[str, str]] = {
-    "selector": {"one": "first", "two": "second", "common": "out"},
-    "dual_switch": {
-        "engine_in": "first",
-        "house_in": "second",
-        "engine_out": "out",
-        "house_out": "out2",
-    },
-    "relay": {"a": "first", "b": "second", "neg": "minus"},
-    "dcdc": {"in": "first", "out": "second", "neg": "minus", "out_neg": "minus2"},
-    "one_way": {"in": "first", "out": "second", "neg": "minus"},
-    "isolator": {"out1": "first", "out2": "second", "out3": "third", "in": "out", "in2": "out2"},
-    "fuse": {"a": "first", "b": "out"},
-    "breaker": {"a": "first", "b": "out"},
-    "protection": {"bank": "first", "system": "out"},
-}
 NEW_LEAD_M = 0.15  # the lead of a device that is put in, from its source
-EITHER_SIDE = ("selector", "dual_switch", "switch")  # the others stand in the positive only
 
 
 def free_id(name: str, taken: Container[str]) -> str:
@@ -96,7 +39,7 @@ def free_id(name: str, taken: Container[str]) -> str:
 
 def _free_name(design: Design, kind: str) -> str:
     taken = {p.name for p in design.components}
-    word, n = KIND_WORDS[kind], 1
+    word, n = facts_of(kind).word, 1
     while f"{word} {n}" in taken:
         n += 1
     return f"{word} {n}"
@@ -109,7 +52,8 @@ def _taken_cables(design: Design) -> set[str]:
 def insert_part(design: Design, cable_id: str, kind: str) -> AddPart:
     """Put a part into a cable, half of it on either side. Raises ChangeError."""
     cable = design.cables_by_id.get(cable_id)
-    if cable is None or kind not in INLINE_KINDS:
+    inline = facts_of(kind).inline if kind in KINDS else None
+    if cable is None or inline is None:
         what = f"there is no cable {cable_id!r}" if cable is None else f"{kind!r} goes in no cable"
         raise ChangeError(what, (Problem("cable" if cable is None else "kind", what),))
     side = post_sides(design)[cable.start]
@@ -120,13 +64,13 @@ def insert_part(design: Design, cable_id: str, kind: str) -> AddPart:
         own["guards"] = _bank_at(design, cable)
     part_id = free_id(kind, design.by_id)
     part = usual_part(kind, part_id, _free_name(design, kind), design.system_v, own=own)
-    enter, leave = INLINE_KINDS[kind]
+    enter, leave = inline
     half = max(0.1, round(cable.length_m / 2, 2))
     # What guards or protects belongs at the bank's end: the long piece lies behind it.
     after = cable.model_copy(
         update={
             "id": free_id(cable.id[:36], _taken_cables(design)),
-            "start": f"{part_id}.{leave}",
+            "start": PostRef.of(part_id, leave),
             "length_m": half,
             "estimated": True,
         }
@@ -134,20 +78,35 @@ def insert_part(design: Design, cable_id: str, kind: str) -> AddPart:
     return AddPart(
         part=part,
         cables=(after,),
-        relandings=(Relanding(cable=cable.id, end="end", to=f"{part_id}.{enter}"),),
+        relandings=(Relanding(cable=cable.id, end="end", to=PostRef.of(part_id, enter)),),
     )
 
 
 def _bank_at(design: Design, cable: Cable) -> str:
     for ref in (cable.start, cable.end):
-        part = design.by_id[ref.partition(".")[0]]
+        part = design.by_id[PostRef(ref).part]
         if part.kind == "bank":
             return part.id
     text = "a protection goes into the cable of the bank that it guards"
     raise ChangeError(text, (Problem("cable", text),))
 
 
-def gather_on_bus(design: Design, post: str, kind: str) -> AddPart:
+def insert_kinds(design: Design, cable_id: str) -> tuple[str, ...]:
+    """Kinds that fit into a cable: by its side, and a protection only at a lithium bank."""
+    cable = design.cables_by_id[cable_id]
+    side = "neg" if post_sides(design)[cable.start] == "neg" else "pos"
+    ends = [design.by_id[ref.part] for ref in (cable.start, cable.end)]
+    lithium = any(isinstance(p, Bank) and p.chemistry == "lfp" for p in ends)
+    return tuple(
+        kind
+        for kind, part in KINDS.items()
+        if part.facts.inline is not None
+        and part.facts.side in (side, "both")
+        and (kind != "protection" or lithium)
+    )
+
+
+def gather_on_bus(design: Design, ref: str, kind: str) -> AddPart:
     """Bring all cables of a post but the widest onto a bus, fed from the post. Raises ChangeError.
 
     A post that is a bank's, or a switch's, is so left with two lugs.
@@ -155,6 +114,7 @@ def gather_on_bus(design: Design, post: str, kind: str) -> AddPart:
     if kind not in ("bus_bar", "fuse_block"):
         text = f"{kind!r} gathers nothing; known: bus_bar, fuse_block"
         raise ChangeError(text, (Problem("kind", text),))
+    post = PostRef(ref)
     stacked = design.stack_on(post)
     moved = stacked[1:] if len(stacked) > 2 else stacked
     if len(moved) < 2 or post not in design.post_polarity:
@@ -176,7 +136,7 @@ def gather_on_bus(design: Design, post: str, kind: str) -> AddPart:
     feeder = Cable(
         id=free_id("feeder", _taken_cables(design)),
         start=post,
-        end=f"{part_id}.{enter}",
+        end=PostRef.of(part_id, enter),
         length_m=0.5,
         estimated=True,
         gauge=widest.gauge,
@@ -185,7 +145,7 @@ def gather_on_bus(design: Design, post: str, kind: str) -> AddPart:
         Relanding(
             cable=i,
             end="start" if design.cables_by_id[i].start == post else "end",
-            to=f"{part_id}.{name}",
+            to=PostRef.of(part_id, name),
         )
         for i, name in zip(moved, posts, strict=False)
     )
@@ -200,10 +160,10 @@ def before_switch(design: Design, cable_id: str) -> tuple[tuple[Literal["start",
     banks = {f"{p.id}.pos" for p in design.components if p.kind == "bank"}
     found: list[tuple[Literal["start", "end"], str]] = []
     for end, ref in (("start", cable.start), ("end", cable.end)):
-        part = design.by_id[ref.partition(".")[0]]
-        if part.kind not in ("selector", "dual_switch", "switch", "breaker"):
+        part = design.by_id[PostRef(ref).part]
+        if not isinstance(part, Switch):
             continue
-        for pair in metal_joins(part):
+        for pair in part.joins():
             refs = [f"{part.id}.{post}" for post in pair]
             if ref not in refs:
                 continue
@@ -220,7 +180,7 @@ def _leads_to(design: Design, start: str, ends: set[str], without: str) -> bool:
     joins = [(c.start, c.end) for c in design.cables if c.purpose == "power"]
     for part in design.components:
         if part.id != without:
-            joins += [(f"{part.id}.{a}", f"{part.id}.{b}") for a, b in metal_joins(part)]
+            joins += part.links()
     near: dict[str, list[str]] = {}
     for a, b in joins:
         near.setdefault(a, []).append(b)
@@ -234,30 +194,19 @@ def _leads_to(design: Design, start: str, ends: set[str], without: str) -> bool:
     return bool(seen & ends)
 
 
-def post_roles(part: Component) -> dict[str, str]:
-    """What each post of a part is for, in words that parts of other kinds share."""
-    if part.kind == "switch":
-        far = "second" if part.purpose == "parallel" else "out"
-        return {"a": "first", "b": far}
-    if part.kind == "bus_bar":
-        return {f"s{n}": f"branch{n}" for n in range(1, part.studs + 1)}
-    if part.kind == "fuse_block":
-        return {"in": "branch1"} | {
-            f"b{n + 1}": f"branch{n + 2}" for n in range(len(part.branch_a))
-        }
-    return ROLES.get(part.kind) or {post: post for post in part.posts()}
-
-
 def swap_kinds(design: Design, part_id: str) -> tuple[str, ...]:
     """Kinds that a part can be swapped for: those whose posts may be on the side it is on."""
     part = design.by_id.get(part_id)
     if part is None:
         return ()
     sides = post_sides(design)
-    joined = {post for pair in metal_joins(part) for post in pair}
+    joined = {post for pair in part.joins() for post in pair}
     minus = any(sides[f"{part_id}.{post}"] == "neg" for post in joined)
-    kinds = SWAP_KINDS.get(part.kind, ())
-    return tuple(kind for kind in kinds if not minus or kind in EITHER_SIDE)
+    return tuple(
+        kind
+        for kind in part.facts.swaps
+        if not minus or (facts_of(kind).side == "both" and facts_of(kind).counted == "switches")
+    )
 
 
 def swap_part(design: Design, part_id: str, kind: str) -> SwapPart:
@@ -271,7 +220,7 @@ def swap_part(design: Design, part_id: str, kind: str) -> SwapPart:
         raise ChangeError(text, (Problem("kind" if old else "part", text),))
     own: dict[str, object] = {}
     if kind == "bus_bar":
-        used = [c for c in design.cables if part_id in (_of(c.start), _of(c.end))]
+        used = [c for c in design.cables if part_id in (c.start.part, c.end.part)]
         own = {"polarity": "pos", "studs": max(6, len(used))}
     if kind == "fuse_block" and isinstance(old, BusBar):
         own = {"branch_a": [20.0] * min(16, max(1, old.studs - 1))}
@@ -287,8 +236,8 @@ def swap_part(design: Design, part_id: str, kind: str) -> SwapPart:
         old.place,
         own,
     )
-    by_role = {role: post for post, role in post_roles(new).items()}
-    landings = {post: by_role[role] for post, role in post_roles(old).items() if role in by_role}
+    by_role = {role: post for post, role in new.post_roles().items()}
+    landings = {post: by_role[role] for post, role in old.post_roles().items() if role in by_role}
     cables = _house_cables(design, part_id) if kind == "dual_switch" else {}
     return SwapPart(part=part_id, new=new, landings=landings, cables=cables)
 
@@ -298,15 +247,11 @@ def _house_cables(design: Design, part_id: str) -> dict[str, str]:
     found = {}
     for cable in design.cables:
         for own, other in ((cable.start, cable.end), (cable.end, cable.start)):
-            kind = design.by_id[_of(other)].kind
+            kind = design.by_id[PostRef(other).part].kind
             on_out = own in (f"{part_id}.common", f"{part_id}.b")
             if on_out and kind in ("loads", "inverter", "bus_bar", "fuse_block"):
                 found[cable.id] = "house_out"
     return found
-
-
-def _of(ref: str) -> str:
-    return ref.partition(".")[0]
 
 
 def put_device(
@@ -323,18 +268,18 @@ def put_device(
     kind = "breaker" if device.startswith("breaker") else "fuse"
     ref = cable.start if end == "start" else cable.end
     part_id = free_id(kind, design.by_id)
-    name, n = f"{design.by_id[_of(ref)].name} {kind}"[:56], 1
+    name, n = f"{design.by_id[PostRef(ref).part].name} {kind}"[:56], 1
     while name in {p.name for p in design.components}:
         n += 1
-        name = f"{design.by_id[_of(ref)].name} {kind}"[:56] + f" {n}"
+        name = f"{design.by_id[PostRef(ref).part].name} {kind}"[:56] + f" {n}"
     own = {"rating_a": rating_a, "device": device}
-    place = design.by_id[_of(ref)].place
+    place = design.by_id[PostRef(ref).part].place
     part = usual_part(kind, part_id, name, design.system_v, place, own)
     short = cable.model_copy(
         update={
             "id": free_id(cable.id[:36], _taken_cables(design)),
             "start": ref,
-            "end": f"{part_id}.a",
+            "end": PostRef.of(part_id, "a"),
             "length_m": min(NEW_LEAD_M, cable.length_m),
             "estimated": True,
             "label": "",
@@ -344,5 +289,5 @@ def put_device(
     return AddPart(
         part=part,
         cables=(short,),
-        relandings=(Relanding(cable=cable.id, end=end, to=f"{part_id}.b"),),
+        relandings=(Relanding(cable=cable.id, end=end, to=PostRef.of(part_id, "b")),),
     )

@@ -7,14 +7,31 @@ narrow enough that whatever lies within them can be computed.
 from __future__ import annotations
 
 import re
-from typing import Annotated, Literal
+from collections.abc import Mapping, Sequence
+from typing import Annotated, Any, ClassVar, Literal
 
-from pydantic import AfterValidator, BaseModel, ConfigDict, Field, StringConstraints
+from pydantic import (
+    AfterValidator,
+    BaseModel,
+    ConfigDict,
+    Field,
+    GetCoreSchemaHandler,
+    StringConstraints,
+    field_validator,
+    model_validator,
+)
+from pydantic_core import CoreSchema, core_schema
+from typing_extensions import TypeAliasType
+
+from strom_engine.versions import Chain
 
 __all__ = [
+    "AlternatorId",
     "AmpHours",
     "Amps",
+    "BankId",
     "DropVolts",
+    "FieldValue",
     "Frozen",
     "Hours",
     "Identifier",
@@ -30,11 +47,13 @@ __all__ = [
     "Price",
     "Rpm",
     "Seconds",
+    "Scalar",
     "Share",
     "Stud",
     "Temperature",
     "Text",
     "TrickleAmps",
+    "Versioned",
     "Volts",
     "Watts",
     "WeakWatts",
@@ -54,33 +73,110 @@ def _printable(text: str) -> str:
 Text = Annotated[str, AfterValidator(_printable), Field(max_length=2000)]
 
 Identifier = Annotated[str, StringConstraints(pattern=r"^[a-z][a-z0-9_]{0,39}$")]
+# Ids of other parts, by what they must be.
+BankId = Annotated[Identifier, Field(json_schema_extra={"refers_to": "bank"})]
+AlternatorId = Annotated[Identifier, Field(json_schema_extra={"refers_to": "alternator"})]
 Name = Annotated[
     str,
     StringConstraints(min_length=1, max_length=60, strip_whitespace=True),
     AfterValidator(_printable),
 ]
-PostRef = Annotated[str, StringConstraints(pattern=r"^[a-z][a-z0-9_]{0,39}\.[a-z0-9_]{1,20}$")]
-Amps = Annotated[float, Field(ge=0.001, le=20_000, allow_inf_nan=False)]
+# What a field of a document can hold: JSON data, as deep as any field of one is.
+Scalar = bool | int | float | str | None
+Inner = Scalar | Sequence[Scalar] | Mapping[str, Scalar]
+FieldValue = TypeAliasType(
+    "FieldValue",
+    Inner | Sequence[Inner] | Mapping[str, Inner],
+)
+POST_REF = r"^[a-z][a-z0-9_]{0,39}\.[a-z0-9_]{1,20}$"
+
+
+class PostRef(str):
+    """A post of a part, written ``part.post`` in documents.
+
+    >>> PostRef.of("house_bank", "pos").post
+    'pos'
+    """
+
+    __slots__ = ()
+
+    @classmethod
+    def of(cls, part: str, post: str) -> PostRef:
+        """The reference to a post by its part's id and its own name."""
+        return cls(f"{part}.{post}")
+
+    @property
+    def part(self) -> str:
+        """Id of the part."""
+        return self.partition(".")[0]
+
+    @property
+    def post(self) -> str:
+        """Name of the post on its part."""
+        return self.partition(".")[2]
+
+    @classmethod
+    def __get_pydantic_core_schema__(
+        cls, source: object, handler: GetCoreSchemaHandler
+    ) -> CoreSchema:
+        return core_schema.no_info_after_validator_function(
+            cls, core_schema.str_schema(pattern=POST_REF)
+        )
+
+
+Amps = Annotated[
+    float, Field(ge=0.001, le=20_000, allow_inf_nan=False, json_schema_extra={"unit": "A"})
+]
 # What draws next to nothing: a memory supply, a gauge.
-TrickleAmps = Annotated[float, Field(ge=1e-6, le=20_000, allow_inf_nan=False)]
-Volts = Annotated[float, Field(ge=0.5, le=100, allow_inf_nan=False)]
-Millivolts = Annotated[float, Field(ge=1, le=1000, allow_inf_nan=False)]
-Ohms = Annotated[float, Field(ge=1e-5, le=1, allow_inf_nan=False)]
-AmpHours = Annotated[float, Field(ge=0.5, le=5000, allow_inf_nan=False)]
-Watts = Annotated[float, Field(ge=0.1, le=100_000, allow_inf_nan=False)]
-WeakWatts = Annotated[float, Field(ge=1e-4, le=100_000, allow_inf_nan=False)]
-Kilowatts = Annotated[float, Field(ge=0.05, le=10_000, allow_inf_nan=False)]
-Kilograms = Annotated[float, Field(ge=0.05, le=5000, allow_inf_nan=False)]
-Seconds = Annotated[float, Field(ge=0.1, le=3600, allow_inf_nan=False)]
-DropVolts = Annotated[float, Field(ge=0.005, le=3, allow_inf_nan=False)]
+TrickleAmps = Annotated[
+    float, Field(ge=1e-6, le=20_000, allow_inf_nan=False, json_schema_extra={"unit": "A"})
+]
+Volts = Annotated[
+    float, Field(ge=0.5, le=100, allow_inf_nan=False, json_schema_extra={"unit": "V"})
+]
+Millivolts = Annotated[
+    float, Field(ge=1, le=1000, allow_inf_nan=False, json_schema_extra={"unit": "mV"})
+]
+Ohms = Annotated[float, Field(ge=1e-5, le=1, allow_inf_nan=False, json_schema_extra={"unit": "Ω"})]
+AmpHours = Annotated[
+    float, Field(ge=0.5, le=5000, allow_inf_nan=False, json_schema_extra={"unit": "Ah"})
+]
+Watts = Annotated[
+    float, Field(ge=0.1, le=100_000, allow_inf_nan=False, json_schema_extra={"unit": "W"})
+]
+WeakWatts = Annotated[
+    float, Field(ge=1e-4, le=100_000, allow_inf_nan=False, json_schema_extra={"unit": "W"})
+]
+Kilowatts = Annotated[
+    float, Field(ge=0.05, le=10_000, allow_inf_nan=False, json_schema_extra={"unit": "kW"})
+]
+Kilograms = Annotated[
+    float, Field(ge=0.05, le=5000, allow_inf_nan=False, json_schema_extra={"unit": "kg"})
+]
+Seconds = Annotated[
+    float, Field(ge=0.1, le=3600, allow_inf_nan=False, json_schema_extra={"unit": "s"})
+]
+DropVolts = Annotated[
+    float, Field(ge=0.005, le=3, allow_inf_nan=False, json_schema_extra={"unit": "V"})
+]
 # Compensation of a charging voltage: of the whole system, and downwards as it gets warmer.
-MillivoltsPerKelvin = Annotated[float, Field(ge=-200, le=0, allow_inf_nan=False)]
-Hours = Annotated[float, Field(ge=0.01, le=100, allow_inf_nan=False)]
-Rpm = Annotated[float, Field(ge=50, le=20_000, allow_inf_nan=False)]
-LengthM = Annotated[float, Field(ge=0.01, le=200, allow_inf_nan=False)]
+MillivoltsPerKelvin = Annotated[
+    float, Field(ge=-200, le=0, allow_inf_nan=False, json_schema_extra={"unit": "mV/K"})
+]
+Hours = Annotated[
+    float, Field(ge=0.01, le=100, allow_inf_nan=False, json_schema_extra={"unit": "h"})
+]
+Rpm = Annotated[
+    float, Field(ge=50, le=20_000, allow_inf_nan=False, json_schema_extra={"unit": "rpm"})
+]
+LengthM = Annotated[
+    float, Field(ge=0.01, le=200, allow_inf_nan=False, json_schema_extra={"unit": "m"})
+]
 Price = Annotated[float, Field(ge=0, le=1e6, allow_inf_nan=False)]
-Share = Annotated[float, Field(ge=0, le=1, allow_inf_nan=False)]
-Temperature = Annotated[float, Field(ge=-40, le=90, allow_inf_nan=False)]
+Share = Annotated[float, Field(ge=0, le=1, allow_inf_nan=False, json_schema_extra={"unit": "0–1"})]
+Temperature = Annotated[
+    float, Field(ge=-40, le=90, allow_inf_nan=False, json_schema_extra={"unit": "°C"})
+]
 Polarity = Literal["pos", "neg", "any"]
 Stud = Literal["M4", "M5", "M6", "M8", "M10", "M12"]
 
@@ -89,3 +185,23 @@ class Frozen(BaseModel):
     """Base of everything in the document: immutable, nothing unknown let in."""
 
     model_config = ConfigDict(frozen=True, extra="forbid")
+
+
+class Versioned(Frozen):
+    """A document with a version: one of any earlier version is read as the present one has it."""
+
+    chain: ClassVar[Chain]
+
+    version: int
+
+    @model_validator(mode="before")
+    @classmethod
+    def _brought_up(cls, raw: Any) -> Any:  # Any: whatever somebody sends
+        return cls.chain.brought_up(raw) if isinstance(raw, Mapping) else raw
+
+    @field_validator("version")
+    @classmethod
+    def _of_today(cls, version: int) -> int:
+        if version != cls.chain.version:
+            raise ValueError(f"versions run from 1 to {cls.chain.version}")
+        return version

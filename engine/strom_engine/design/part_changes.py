@@ -2,12 +2,22 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from typing import Annotated, Any, Literal
 
 from pydantic import Field, TypeAdapter, ValidationError
 
 from strom_engine.design.document import Cable, Design
-from strom_engine.design.fields import AmpHours, Amps, Frozen, Identifier, Kilograms, PostRef
+from strom_engine.design.fields import (
+    AmpHours,
+    Amps,
+    FieldValue,
+    Frozen,
+    Identifier,
+    Kilograms,
+    PostRef,
+)
+from strom_engine.design.figure_words import label_of, value_words
 from strom_engine.design.parts import Bank, Component
 from strom_engine.design.validation import problems_from_pydantic, suggest
 from strom_engine.design.volts import VOLT_FIELDS, at_system_v
@@ -26,8 +36,6 @@ __all__ = [
     "part_change_words",
     "part_touched",
 ]
-
-UNITS = {"_a": " A", "_v": " V", "_ah": " Ah", "_w": " W", "_s": " s", "_c": " °C", "_kg": " kg"}
 
 
 class Relanding(Frozen):
@@ -59,7 +67,7 @@ class SetPart(Frozen):
 
     type: Literal["set_part"] = "set_part"
     part: Identifier
-    fields: dict[str, Any]  # Any: checked as part of the whole design
+    fields: Mapping[str, FieldValue]  # checked as part of the whole
 
 
 class ChooseBank(Frozen):
@@ -116,7 +124,7 @@ def part_change_words(design: Design, change: PartChange) -> str:
         case SetPart():
             part = _part(design, change.part)
             told = [
-                _figure_words(name, getattr(part, name, None), value)
+                _figure_words(part, name, value)
                 for name, value in change.fields.items()
                 if len(change.fields) == 1 or getattr(part, name, None) != value
             ]
@@ -181,8 +189,7 @@ def _part(design: Design, part_id: str) -> Component:
 
 
 def _cables_of(design: Design, part_id: str) -> list[Cable]:
-    ends = f"{part_id}."
-    return [c for c in design.cables if c.start.startswith(ends) or c.end.startswith(ends)]
+    return [c for c in design.cables if part_id in (c.start.part, c.end.part)]
 
 
 def _without_link(part: Component, gone: str) -> Component:
@@ -191,13 +198,13 @@ def _without_link(part: Component, gone: str) -> Component:
     return part.model_copy(update=lost) if lost else part
 
 
-def _with_fields(design: Design, part_id: str, fields: dict[str, Any], at: str) -> Design:
+def _with_fields(design: Design, part_id: str, fields: Mapping[str, Any], at: str) -> Design:
     part = _part(design, part_id)
     fixed = {"id", "kind"} & set(fields)
     if fixed:
         problems = tuple(Problem(f"{at}.{name}", "cannot be changed") for name in sorted(fixed))
         raise ChangeError("this cannot be changed", problems)
-    raw = part.model_dump(mode="json") | fields
+    raw = {**part.model_dump(mode="json"), **fields}
     if "assumed" not in fields:
         raw["assumed"] = [name for name in part.assumed if name not in fields]
     try:
@@ -239,21 +246,7 @@ def _device(part: Component) -> str:
     return f"{kind.label}, " if kind else ""
 
 
-def _figure_words(name: str, was: object, value: object) -> str:
+def _figure_words(part: Component, name: str, value: object) -> str:
     """A figure in words: what it is, what it was, what it becomes, with its unit."""
-    words, unit = name, ""
-    for ending, sign in UNITS.items():
-        if name.endswith(ending):
-            words, unit = name.removesuffix(ending), sign
-    told = [_short(v) + (unit if isinstance(v, int | float) else "") for v in (was, value)]
-    return f"{words.replace('_', ' ')} {told[0]} to {told[1]}"
-
-
-def _short(value: object) -> str:
-    if isinstance(value, str) and (kind := device_type(value)):
-        return kind.label
-    if value is None:
-        return "unknown"
-    if isinstance(value, bool):
-        return "yes" if value else "no"
-    return f"{value:g}" if isinstance(value, float) else str(value)[:40]
+    was = value_words(part.kind, name, getattr(part, name, None))
+    return f"{label_of(part.kind, name)} {was} to {value_words(part.kind, name, value)}"

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from typing import Annotated, Literal
+from typing import Annotated, Literal, get_args
 
 from pydantic import Field
 
@@ -17,7 +17,6 @@ from strom_engine.design.parts import (
     OnOffSwitch,
     Relay,
     Switch,
-    moves_itself,
 )
 from strom_engine.design.validation import suggest
 from strom_engine.errors import Problem, StateError
@@ -34,13 +33,6 @@ __all__ = [
     "switches",
 ]
 
-POSITIONS: dict[str, tuple[str, ...]] = {
-    "selector": ("off", "1", "both", "2"),
-    "dual_switch": ("off", "on", "combine"),
-    "switch": ("off", "on"),
-    "breaker": ("off", "on"),
-    "inverter": ("off", "on"),
-}
 Knots = Annotated[float, Field(ge=0, le=100, allow_inf_nan=False)]
 
 
@@ -116,7 +108,7 @@ def battery_switches(design: Design) -> tuple[Switch, ...]:
 
 def switch_positions(part: Switch) -> tuple[str, ...]:
     """Positions of a switch in the order in which it turns."""
-    return POSITIONS[part.kind]
+    return get_args(type(part).model_fields["position"].annotation)
 
 
 def position_name(part: Switch, position: str) -> str:
@@ -152,7 +144,7 @@ def check_state(design: Design, state: State) -> State:
         text = f"there is no profile {state.profile!r}{suggest(state.profile, profiles)}"
         problems.append(Problem("profile", text))
     banks = [p.id for p in design.components if p.kind == "bank"]
-    relays = [p.id for p in design.components if moves_itself(p)]
+    relays = [p.id for p in design.components if p.moves_itself]
     for key, given, ids in (("soc", state.soc, banks), ("relays_were", state.relays_were, relays)):
         for name in given:
             if name not in ids:

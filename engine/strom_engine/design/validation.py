@@ -3,27 +3,39 @@
 from __future__ import annotations
 
 from collections import Counter
-from collections.abc import Iterable, Mapping
+from collections.abc import Container, Iterable, Mapping
 from difflib import get_close_matches
 from typing import Any
 
 from pydantic import TypeAdapter, ValidationError
 
-from strom_engine.design.document import DESIGN_VERSION, Design
-from strom_engine.design.parts import Component
+from strom_engine.design.document import Design
+from strom_engine.design.fields import PostRef
+from strom_engine.design.parts import KINDS, Component
+from strom_engine.design.parts.facts import Counted
 from strom_engine.design.sides import shorts
+from strom_engine.design.upgrades import DESIGN_CHAIN
 from strom_engine.errors import DesignError, Problem
 
-__all__ = ["design_problems", "parse_design", "problems_from_pydantic", "suggest"]
+__all__ = [
+    "design_problems",
+    "parse_design",
+    "problems_from_errors",
+    "problems_from_pydantic",
+    "suggest",
+]
+
+# Fields of documents and changes that hold one of several kinds of thing.
+TAGGED = ("change", "part", "new")
 
 _COMPONENT: TypeAdapter[Any] = TypeAdapter(Component)  # Any: a union pydantic resolves by kind
-MOST = (
-    ("banks", ("bank",), 16),
-    ("sources", ("alternator", "charger", "solar", "generator", "inverter"), 24),
-    ("switches", ("selector", "dual_switch", "switch"), 40),
-    ("things that share charge", ("relay", "dcdc", "one_way", "isolator", "protection"), 24),
-)
-KINDS = tuple(sorted(_COMPONENT.json_schema()["discriminator"]["mapping"]))
+# More of a sort than any boat has, and than is computed in good time.
+MOST: dict[Counted, int] = {
+    "banks": 16,
+    "sources": 24,
+    "switches": 40,
+    "things that share charge": 24,
+}
 
 
 def suggest(wrong: object, known: Iterable[str]) -> str:
@@ -44,13 +56,9 @@ def design_problems(raw: object, at: str = "") -> list[Problem]:
     """All problems of a would-be design; ``at`` is put before every path."""
     if not isinstance(raw, Mapping):
         return [Problem(at.rstrip("."), "must be an object")]
-    version = raw.get("version", DESIGN_VERSION)
-    if isinstance(version, int) and version > DESIGN_VERSION:
-        text = (
-            f"is {version}, but this program reads versions up to {DESIGN_VERSION}: "
-            "it was written by a later one"
-        )
-        return [Problem(f"{at}version", text)]
+    if later := DESIGN_CHAIN.problems(raw, at):
+        return later
+    raw = DESIGN_CHAIN.brought_up(raw)
     problems: list[Problem] = []
     try:
         Design.model_validate(raw)
@@ -68,13 +76,23 @@ def _shorts(design: Design, at: str) -> list[Problem]:
 
 def problems_from_pydantic(error: ValidationError, at: str = "") -> list[Problem]:
     """Pydantic's errors as problems with readable paths."""
-    return [Problem((at + _path(e["loc"])).rstrip("."), _message(dict(e))) for e in error.errors()]
+    return problems_from_errors(error.errors(), at)
 
 
-def _path(loc: tuple[int | str, ...]) -> str:
+def problems_from_errors(
+    errors: Iterable[Mapping[str, Any]], at: str = "", tags: Container[object] = KINDS
+) -> list[Problem]:
+    """The same of pydantic's records of errors; ``tags`` are those of unions in the document.
+
+    Any: pydantic's own error records.
+    """
+    return [Problem((at + _path(e["loc"], tags)).rstrip("."), _message(dict(e))) for e in errors]
+
+
+def _path(loc: tuple[int | str, ...], tags: Container[object]) -> str:
     text = ""
     for i, step in enumerate(loc):
-        if i and isinstance(loc[i - 1], int) and step in KINDS:
+        if i and (isinstance(loc[i - 1], int) or loc[i - 1] in TAGGED) and step in tags:
             continue  # the union's tag is not in the document
         text += f"[{step}]" if isinstance(step, int) else f".{step}" if text else str(step)
     return text
@@ -129,10 +147,10 @@ def _reference_problems(raw: Mapping[str, Any]) -> list[Problem]:
 
 
 def _counts(parts: list[tuple[int, Mapping[str, Any]]]) -> Iterable[Problem]:
-    """Kinds of which there are more than any boat has, and than is computed in good time."""
+    """Sorts of which there are too many."""
     counts = Counter(str(part.get("kind")) for _, part in parts)
-    for words, kinds, most in MOST:
-        count = sum(counts[kind] for kind in kinds)
+    for words, most in MOST.items():
+        count = sum(counts[kind] for kind, part in KINDS.items() if part.facts.counted == words)
         if count > most:
             yield Problem("components", f"{count} {words}; a design has {most} at most")
 
@@ -160,7 +178,7 @@ def _cable_ends(
     for i, cable in _items(raw, "cables"):
         ends = [cable.get("start"), cable.get("end")]
         for key, ref in zip(("start", "end"), ends, strict=True):
-            if not isinstance(ref, str) or ref in posts or ref.partition(".")[0] in uncertain:
+            if not isinstance(ref, str) or ref in posts or PostRef(ref).part in uncertain:
                 continue
             yield Problem(
                 f"cables[{i}].{key}",

@@ -10,41 +10,20 @@ from strom_engine.design import Component
 __all__ = ["Graph", "affinities", "layer_of_parts"]
 
 Graph = Mapping[str, frozenset[str]]
-GEAR = frozenset(
-    {
-        "selector",
-        "dual_switch",
-        "switch",
-        "relay",
-        "isolator",
-        "dcdc",
-        "one_way",
-        "protection",
-        "bus_bar",
-        "fuse",
-        "fuse_block",
-        "breaker",
-        "shunt",
-    }
-)
-ABOVE = frozenset({"charger", "solar", "generator"})
-# Where several banks are about equally near, the engine stands with its own bank and loads
-# with the house.
 MOST_FEEDS_IN_A_ROW = 6
-HOME_ROLES = {"starter": "engine", "alternator": "engine", "loads": "house", "inverter": "house"}
 
 
 def layer_of_parts(parts: Mapping[str, Component], graph: Graph) -> dict[str, int]:
     """Row of every part, 0 at the top, with no empty row between."""
     banks = [i for i, p in parts.items() if p.kind == "bank"]
     upper, sources = _upper(parts, graph)
-    gear = {i for i in parts if parts[i].kind in GEAR}
+    gear = {i for i in parts if parts[i].facts.stands == "gear"}
     depth = _depths(graph, banks, gear, gear)
     rows: dict[str, int] = dict.fromkeys(banks, 0)
     for i in parts:
         if i in upper:
             rows[i] = -depth.get(i, 1)
-        elif parts[i].kind in GEAR:
+        elif parts[i].facts.stands == "gear":
             rows[i] = depth.get(i, 1)
     _part_neighbours(parts, graph, rows, upper)
     foot = max([row for row in rows.values() if row > 0], default=0) + 1
@@ -53,7 +32,7 @@ def layer_of_parts(parts: Mapping[str, Component], graph: Graph) -> dict[str, in
         if i not in rows:
             rows[i] = top if i in sources else foot
     # Many feeds stand in two rows, so that the whole does not grow too wide to be read.
-    feeds = [i for i in parts if rows[i] == foot and parts[i].kind in ("loads", "inverter")]
+    feeds = [i for i in parts if rows[i] == foot and parts[i].facts.stands == "load"]
     if len(feeds) > MOST_FEEDS_IN_A_ROW:
         rows |= dict.fromkeys(feeds[1::2], foot + 1)
     used = sorted(set(rows.values()))
@@ -64,21 +43,21 @@ def _upper(parts: Mapping[str, Component], graph: Graph) -> tuple[set[str], set[
     """Gear that only leads from sources to one bank, and the sources that stand above."""
     upper: set[str] = set()
     for piece in _gear_pieces(parts, graph):
-        ends = {parts[n].kind for i in piece for n in graph[i]} - GEAR
+        ends = {parts[n].facts.stands for i in piece for n in graph[i]} - {"gear"}
         banks = {n for i in piece for n in graph[i] if parts[n].kind == "bank"}
-        if ends & ABOVE and ends <= ABOVE | {"bank"} and len(banks) == 1:
+        if "source" in ends and ends <= {"source", "bank"} and len(banks) == 1:
             upper |= piece
     sources = {
         i
         for i, part in parts.items()
-        if part.kind in ABOVE
+        if part.facts.stands == "source"
         and any(n in upper or parts[n].kind in ("bank", "bus_bar") for n in graph[i])
     }
     return upper, sources
 
 
 def _gear_pieces(parts: Mapping[str, Component], graph: Graph) -> Iterable[set[str]]:
-    left = {i for i in parts if parts[i].kind in GEAR}
+    left = {i for i in parts if parts[i].facts.stands == "gear"}
     while left:
         piece, queue = set[str](), [min(left)]
         while queue:
@@ -114,7 +93,7 @@ def _part_neighbours(
                 (i, n)
                 for i in sorted(rows)
                 for n in sorted(graph[i])
-                if i < n and rows.get(n) == rows[i] and parts[i].kind in GEAR
+                if i < n and rows.get(n) == rows[i] and parts[i].facts.stands == "gear"
             ),
             None,
         )
@@ -128,14 +107,16 @@ def _part_neighbours(
 def affinities(parts: Mapping[str, Component], graph: Graph, banks: list[str]) -> dict[str, float]:
     """Which bank's bay a part belongs to, as a place among the banks; for two: in between."""
     others = {i for i in parts if parts[i].kind != "bank"}
-    gear = {i for i in others if parts[i].kind in GEAR}
+    gear = {i for i in others if parts[i].facts.stands == "gear"}
     distance = {bank: _depths(graph, [bank], others, gear) for bank in banks}
     found = {}
+    # Where several banks are about equally near, the engine stands with its own bank and loads
+    # with the house.
     for i in parts:
         near = [(distance[b].get(i, 99), n) for n, b in enumerate(banks)]
         closest = min((d for d, _ in near), default=0)
         at = [n for d, n in near if d == closest]
-        home = HOME_ROLES.get(parts[i].kind, "")
+        home = parts[i].facts.home
         slack = 2 if closest > 1 else 0
         own = [n for d, n in near if d <= closest + slack and _role(parts[banks[n]]) == home]
         found[i] = sum(own or at) / len(own or at) if at else 0.0

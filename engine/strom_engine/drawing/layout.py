@@ -13,6 +13,7 @@ from functools import lru_cache
 from itertools import pairwise
 
 from strom_engine.design import Design
+from strom_engine.design.fields import PostRef
 from strom_engine.design.sides import post_sides
 from strom_engine.drawing.geometry import Bay, Box, Layout, PostMark, Side, Spot, Wire
 from strom_engine.drawing.labels import place_labels
@@ -44,7 +45,7 @@ class _Drawing:
         sides = post_sides(design)
         self.side = side
         self.cables = [c for c in design.cables if sides[c.start] == side or sides[c.end] == side]
-        joined = {r.partition(".")[0] for c in self.cables for r in (c.start, c.end)}
+        joined = {PostRef(r).part for c in self.cables for r in (c.start, c.end)}
         self.parts = {
             p.id: p
             for p in design.components
@@ -53,7 +54,7 @@ class _Drawing:
         if side == "neg":
             posts = {i: set(p.posts().values()) for i, p in self.parts.items()}
             self.parts = {i: p for i, p in self.parts.items() if "neg" in posts[i] or i in joined}
-        self.ends = [(c.start.partition(".")[0], c.end.partition(".")[0]) for c in self.cables]
+        self.ends = [(c.start.part, c.end.part) for c in self.cables]
         near: dict[str, set[str]] = {i: set() for i in self.parts}
         for a, b in self.ends:
             if a != b:

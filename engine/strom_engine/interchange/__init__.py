@@ -1,6 +1,7 @@
 """What leaves and enters: the JSON job file with its schema, CSV, and the SPICE netlist."""
 
 from strom_engine.interchange.day_csv import dump_day
+from strom_engine.interchange.documents import READERS, Sort, read_document
 from strom_engine.interchange.job_file import (
     JOB_VERSION,
     JobFile,
@@ -23,9 +24,11 @@ from strom_engine.interchange.runs_csv import ReadRuns, dump_runs, read_runs
 
 __all__ = [
     "JOB_VERSION",
+    "READERS",
     "JobFile",
     "ReadRows",
     "ReadRuns",
+    "Sort",
     "VariantFile",
     "dump_counted",
     "dump_day",
@@ -37,6 +40,7 @@ __all__ = [
     "parse_job",
     "parse_job_text",
     "read_counted",
+    "read_document",
     "read_loads",
     "read_runs",
     "spice_netlist",

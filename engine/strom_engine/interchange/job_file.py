@@ -10,10 +10,11 @@ from typing import Annotated, Any, Literal
 from pydantic import Field, ValidationError
 
 from strom_engine.design.document import Design
-from strom_engine.design.fields import Frozen, Name
+from strom_engine.design.fields import Frozen, Name, Versioned
 from strom_engine.design.validation import design_problems, problems_from_pydantic
-from strom_engine.errors import DesignError, Problem
+from strom_engine.errors import JobFileError, Problem
 from strom_engine.survey import Boat, Survey, survey_from_designs, survey_problems
+from strom_engine.versions import Chain, Raw
 
 __all__ = [
     "JOB_VERSION",
@@ -26,8 +27,26 @@ __all__ = [
     "parse_job_text",
 ]
 
-JOB_VERSION = 2
 MAX_BYTES = 4_000_000
+
+
+def _with_survey(raw: Raw) -> Raw:
+    """1 to 2: the survey, of its boat and the places and profiles that its designs name."""
+    designs, variants = [], raw.get("variants")
+    for variant in variants if isinstance(variants, list | tuple) else ():
+        found = variant.get("design") if isinstance(variant, Mapping) else None
+        if found is not None and not design_problems(found):
+            designs.append(Design.model_validate(found))
+    survey = survey_from_designs(Boat(kind="Boat", length_m=1), designs).model_dump(mode="json")
+    boat = raw.get("boat")
+    if isinstance(boat, Mapping) and designs:
+        boat = {**boat, "fuel": designs[0].fuel}
+    rest = {key: value for key, value in raw.items() if key != "boat"}
+    return {**rest, "survey": survey | {"boat": boat}}
+
+
+JOB_CHAIN = Chain(steps=(_with_survey,), first=lambda raw: 1 if "boat" in raw else 2)
+JOB_VERSION = JOB_CHAIN.version
 
 
 class VariantFile(Frozen):
@@ -38,11 +57,13 @@ class VariantFile(Frozen):
     design: Design
 
 
-class JobFile(Frozen):
+class JobFile(Versioned):
     """The file that a job is exported to and imported from."""
 
+    chain = JOB_CHAIN
+
     format: Literal["strom-job"] = "strom-job"
-    version: Literal[2] = 2
+    version: int = JOB_CHAIN.version
     name: Name
     survey: Survey
     variants: Annotated[tuple[VariantFile, ...], Field(min_length=1, max_length=20)]
@@ -62,61 +83,35 @@ def dump_job(job: JobFile) -> str:
 
 
 def parse_job_text(text: str | bytes) -> JobFile:
-    """Read a job from the text of a file; raises DesignError with all problems."""
+    """Read a job from the text of a file; raises JobFileError with all problems."""
     if len(text) > MAX_BYTES:
         limit = f"{MAX_BYTES / 1e6:.0f} MB"
-        raise DesignError(
+        raise JobFileError(
             [Problem("", f"the file is {len(text) / 1e6:.0f} MB; the limit is {limit}")]
         )
     try:
         raw = json.loads(text.decode("utf-8-sig") if isinstance(text, bytes) else text)
     except UnicodeDecodeError as error:
-        raise DesignError([Problem("", f"not UTF-8 text: {error.reason}")]) from None
+        raise JobFileError([Problem("", f"not UTF-8 text: {error.reason}")]) from None
     except (ValueError, RecursionError) as error:  # ValueError too for endless digits
-        raise DesignError([Problem("", f"not JSON: {error}")]) from None
+        raise JobFileError([Problem("", f"not JSON: {error}")]) from None
     return parse_job(raw)
 
 
 def parse_job(raw: object) -> JobFile:
-    """Read a job from JSON data; raises DesignError with all problems at once.
+    """Read a job from JSON data; raises JobFileError with all problems at once.
 
     A file of version 1, which had no survey, is brought up to date.
     """
     if not isinstance(raw, Mapping):
-        raise DesignError([Problem("", "a job file must hold one object")])
-    version = raw.get("version", 1 if "boat" in raw else JOB_VERSION)
-    if isinstance(version, int) and version > JOB_VERSION:
-        text = (
-            f"is {version}; this program reads versions up to {JOB_VERSION}: a later one wrote it"
-        )
-        raise DesignError([Problem("version", text)])
-    problems: list[Problem] = []
-    if version == 1:
-        raw, problems = _from_version_1(raw)
-    problems += _head_problems(raw) + _variant_problems(raw)
+        raise JobFileError([Problem("", "a job file must hold one object")])
+    if later := JOB_CHAIN.problems(raw):
+        raise JobFileError(later)
+    raw = JOB_CHAIN.brought_up(raw)
+    problems = _head_problems(raw) + _variant_problems(raw)
     if problems:
-        raise DesignError(problems)
+        raise JobFileError(problems)
     return JobFile.model_validate(raw)
-
-
-def _from_version_1(raw: Mapping[str, Any]) -> tuple[dict[str, Any], list[Problem]]:
-    """A file without a survey: its boat, and the places and profiles its designs name."""
-    designs, variants = [], raw.get("variants")
-    for variant in variants if isinstance(variants, list | tuple) else ():
-        found = variant.get("design") if isinstance(variant, Mapping) else None
-        if found is not None and not design_problems(found):
-            designs.append(Design.model_validate(found))
-    problems: list[Problem] = []
-    boat = Boat(kind="Boat", length_m=1)
-    try:
-        boat = Boat.model_validate(raw.get("boat"))
-    except ValidationError as error:
-        problems = problems_from_pydantic(error, "boat.")
-    if designs:
-        boat = boat.model_copy(update={"fuel": designs[0].fuel})
-    survey = survey_from_designs(boat, designs).model_dump(mode="json")
-    rest = {key: value for key, value in raw.items() if key != "boat"}
-    return rest | {"version": JOB_VERSION, "survey": survey}, problems
 
 
 def _head_problems(raw: Mapping[str, Any]) -> list[Problem]:

@@ -57,7 +57,7 @@ def read_loads(text: str | bytes, survey: Survey) -> ReadRows:
 
     Besides the fixed columns there is one for each profile, ``hours at_anchor``, and one for
     each season that differs, ``factor winter``. A load that is known keeps what the table has
-    no column for. Raises DesignError for what leaves nothing to read.
+    no column for. Raises TableError for what leaves nothing to read.
     """
     profiles = {p.id: p for p in survey.profiles}
     words = dict(WORDS)

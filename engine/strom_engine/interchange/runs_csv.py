@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from pydantic import ValidationError
 
 from strom_engine.design import Cable, CableFields, Design
+from strom_engine.design.fields import FieldValue
 from strom_engine.design.validation import problems_from_pydantic, suggest
 from strom_engine.errors import Problem
 from strom_engine.interchange.sheet import number, read_sheet, write_sheet, yes_no
@@ -115,7 +116,7 @@ def read_runs(text: str | bytes, design: Design) -> ReadRuns:
     """Figures of cables from CSV or pasted cells; a cable is known by its id or its label.
 
     Columns that are computed are passed over; an empty cell empties what may be empty. Raises
-    DesignError for what leaves nothing to read.
+    TableError for what leaves nothing to read.
     """
     sheet = read_sheet(text, WORDS, (("cable", "label"),), MOST_CABLES)
     labels = {c.label: c.id for c in design.cables if c.label}
@@ -138,9 +139,11 @@ def read_runs(text: str | bytes, design: Design) -> ReadRuns:
     return ReadRuns(tuple(rows.values()), tuple(problems), sheet.notes, sheet.count)
 
 
-def _fields(cable: Cable, cells: dict[str, str], n: int) -> tuple[dict[str, object], list[Problem]]:
+def _fields(
+    cable: Cable, cells: dict[str, str], n: int
+) -> tuple[dict[str, FieldValue], list[Problem]]:
     """Figures of a cable that a row changes."""
-    fields: dict[str, object] = {}
+    fields: dict[str, FieldValue] = {}
     problems: list[Problem] = []
     for column, value in cells.items():
         if column not in TYPED or (not value and column in ("length_m", "gauge")):
@@ -162,7 +165,7 @@ def _fields(cable: Cable, cells: dict[str, str], n: int) -> tuple[dict[str, obje
     return changed, problems
 
 
-def _cell(column: str, value: str) -> object:
+def _cell(column: str, value: str) -> FieldValue:
     if column in FLAGS:
         return yes_no(value)
     if column == "engine_space":

@@ -9,7 +9,7 @@ from collections.abc import Callable, Iterable, Mapping, Sequence
 from dataclasses import dataclass
 
 from strom_engine.design.validation import suggest
-from strom_engine.errors import DesignError, Problem
+from strom_engine.errors import Problem, TableError
 
 __all__ = ["Cell", "Sheet", "number", "read_sheet", "shielded", "write_sheet", "yes_no"]
 
@@ -45,20 +45,20 @@ def read_sheet(
 
     ``required``: groups of columns, of each of which one must be there.
 
-    Raises DesignError for what leaves nothing to read: an empty file, no head line, a column
+    Raises TableError for what leaves nothing to read: an empty file, no head line, a column
     that is missing or unknown, too many rows.
     """
     decoded, notes = _decode(text)
     lines = [line for line in re.split(r"\r\n|\r|\n", decoded) if line.strip()]
     if not lines:
-        raise DesignError([Problem("", "the file is empty")])
+        raise TableError([Problem("", "the file is empty")])
     separator = max(SEPARATORS, key=lines[0].count)
     if lines[0].count(separator) == 0:
         separator = ","
     try:
         read = list(csv.reader(io.StringIO("\n".join(lines)), delimiter=separator))
     except csv.Error as error:
-        raise DesignError([Problem("", f"this is no table that can be read: {error}")]) from None
+        raise TableError([Problem("", f"this is no table that can be read: {error}")]) from None
     head = [columns.get(word.strip().lower().replace(" ", "_"), "") for word in read[0]]
     problems = [
         Problem(f"row 1, column {i + 1}", f"{word!r} is no column{suggest(word, columns)}")
@@ -76,7 +76,7 @@ def read_sheet(
         text_ = f"{len(read) - 1:,} rows; at most {most_rows} can be read at a time"
         problems.append(Problem("", text_))
     if problems:
-        raise DesignError(problems)
+        raise TableError(problems)
     rows, wide = [], []
     for n, row in enumerate(read[1:], start=2):
         if any(cell.strip() for cell in row[len(head) :]):

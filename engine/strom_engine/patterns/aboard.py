@@ -17,7 +17,6 @@ from strom_engine.design import (
     Solar,
     Starter,
 )
-from strom_engine.design.sides import metal_joins
 from strom_engine.reference import chemistry
 
 __all__ = ["Aboard"]
@@ -111,7 +110,7 @@ class Aboard:
         near: dict[str, list[str]] = {}
         joins = [(c.start, c.end) for c in self.design.cables]
         for part in self.design.components:
-            joins += [(f"{part.id}.{a}", f"{part.id}.{b}") for a, b in metal_joins(part)]
+            joins += part.links()
         for a, b in joins:
             near.setdefault(a, []).append(b)
             near.setdefault(b, []).append(a)

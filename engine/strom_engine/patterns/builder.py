@@ -19,7 +19,8 @@ from strom_engine.design import (
     LoadItem,
 )
 from strom_engine.design.edits import free_id
-from strom_engine.design.sides import metal_joins, post_sides
+from strom_engine.design.fields import PostRef
+from strom_engine.design.sides import post_sides
 from strom_engine.design.usual import usual_part
 from strom_engine.patterns.aboard import Aboard
 from strom_engine.reference import (
@@ -58,16 +59,6 @@ RATINGS_A: tuple[float, ...] = (
     225,
 )
 RATINGS_A += (250, 300, 350, 400, 500, 600)
-GEAR_KINDS: tuple[str, ...] = (
-    "selector",
-    "dual_switch",
-    "switch",
-    "relay",
-    "isolator",
-    "dcdc",
-    "one_way",
-)
-GEAR_KINDS += ("protection", "breaker", "fuse", "fuse_block", "bus_bar")
 # A first size until the run is sized on its own stage: 3 % drop out and back (ABYC E-11, main
 # feeders and charging), and what this insulation is allowed in an engine space.
 DROP_SHARE = 0.03
@@ -109,7 +100,7 @@ class Builder:
         self._old = design.cables
         minus = [c for c in design.cables if sides[c.start] == "neg" or sides[c.end] == "neg"]
         self.cables: dict[str, Cable] = {c.id: c for c in minus}
-        on_minus = {ref.partition(".")[0] for c in minus for ref in (c.start, c.end)}
+        on_minus = {ref.part for c in minus for ref in (c.start, c.end)}
         self.parts: dict[str, Component] = {}
         # Posts that others stand for, and further banks that are wired already.
         self.stand_in: dict[str, str] = {}
@@ -117,17 +108,13 @@ class Builder:
         self._pool: list[Component] = []
         for part in design.components:
             posts = [sides[f"{part.id}.{post}"] for post in part.posts()]
-            if part.kind in GEAR_KINDS and "pos" in posts:
+            if part.facts.scheme and "pos" in posts:
                 self._pool.append(part)
-            elif part.kind not in GEAR_KINDS or part.id in on_minus or "neg" in posts:
+            elif not part.facts.scheme or part.id in on_minus or "neg" in posts:
                 self.parts[part.id] = part
         # What was fitted only with gear that goes: thin negatives of relays and chargers.
         gone = {p.id for p in self._pool}
-        self._thin = {
-            i: c
-            for i, c in self.cables.items()
-            if {c.start.partition(".")[0], c.end.partition(".")[0]} & gone
-        }
+        self._thin = {i: c for i, c in self.cables.items() if {c.start.part, c.end.part} & gone}
         self.cables = {i: c for i, c in self.cables.items() if i not in self._thin}
 
     # -- parts -------------------------------------------------------------------------------
@@ -168,7 +155,7 @@ class Builder:
         was = [
             str(part.place)
             for part in self.design.components
-            if part.kind in ("selector", "dual_switch", "switch") and part.place in reach
+            if part.facts.counted == "switches" and part.place in reach
         ]
         if was:
             return max(sorted(set(was)), key=was.count)
@@ -222,8 +209,8 @@ class Builder:
         size = gauge or gauge_for(current_a, length_m, self.design.system_v)
         self.cables[new_id] = Cable(
             id=new_id,
-            start=start,
-            end=end,
+            start=PostRef(start),
+            end=PostRef(end),
             length_m=length_m,
             estimated=True,
             gauge=size,
@@ -232,7 +219,7 @@ class Builder:
 
     def _run_m(self, start: str, end: str) -> float | None:
         """The measured run between the places of two posts [m], with the tails; None where none."""
-        places = [self.parts[_of(ref)].place for ref in (start, end)]
+        places = [self.parts[PostRef(ref).part].place for ref in (start, end)]
         if self._survey is None or None in places:
             return None
         run_m = self._survey.run_lengths_m.get(frozenset(str(p) for p in places))
@@ -242,7 +229,7 @@ class Builder:
     def _behind(self, post: str, other: str) -> str:
         """What stands for a post: what lies behind the disconnect on it."""
         instead = self.stand_in.get(post)
-        return post if instead is None or _of(instead) == _of(other) else instead
+        return post if instead is None or PostRef(instead).part == PostRef(other).part else instead
 
     def _between(self, a: str, b: str) -> Cable | None:
         return next((c for c in self._old if {c.start, c.end} == {a, b}), None)
@@ -262,7 +249,7 @@ class Builder:
             self.run(start, f"{fuse.id}.{near}", current_a)
             return f"{fuse.id}.{far}"
         new_id = free_id("fuse", self._taken)
-        fed_by = self.parts[_of(start)]
+        fed_by = self.parts[PostRef(start).part]
         lithium = isinstance(fed_by, Bank) and chemistry(fed_by.chemistry).family == "lithium"
         rating_a = fuse_rating_a(current_a)
         own = {"rating_a": rating_a, "device": usual_fuse(rating_a, lithium=lithium)}
@@ -290,8 +277,8 @@ class Builder:
 
     def run_from_fuse(self, fused: str, end: str, current_a: float) -> None:
         """On from a fuse, in the gauge of the piece before it where that is new."""
-        fuse = fused.partition(".")[0]
-        before = next(c for c in self.cables.values() if fuse in (_of(c.start), _of(c.end)))
+        fuse = PostRef(fused).part
+        before = next(c for c in self.cables.values() if fuse in (c.start.part, c.end.part))
         length_m = self._run_m(fused, end) or ACROSS_M
         thick = area_mm2(gauge_for(current_a, length_m, self.design.system_v))
         gauge = before.gauge if before.area_mm2 >= thick else None
@@ -338,7 +325,7 @@ class Builder:
         """A common negative for two banks that have none."""
         joins = [(c.start, c.end) for c in self.cables.values() if c.purpose == "power"]
         for part in self.parts.values():
-            joins += [(f"{part.id}.{x}", f"{part.id}.{y}") for x, y in metal_joins(part)]
+            joins += part.links()
         joined, before = {f"{a.id}.neg"}, 0
         while len(joined) != before:
             before = len(joined)
@@ -362,7 +349,3 @@ class Builder:
         was = {c.id: n for n, c in enumerate(self._old)}
         cables = sorted(self.cables.values(), key=lambda c: was.get(c.id, len(was)))
         return tuple(parts), tuple(cables)
-
-
-def _of(ref: str) -> str:
-    return ref.partition(".")[0]

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from strom_engine.design.usual import USUAL
+from strom_engine.design.parts import facts_of
 from strom_engine.patterns.aboard import Aboard
 
 __all__ = [
@@ -54,7 +54,7 @@ def with_alternator(against: Against, aboard: Aboard) -> list[str]:
 def needs_small_house(aboard: Aboard) -> list[str]:
     """Banks alike, and a house bank small enough for what a one-way combiner passes."""
     found = with_alternator(needs_alike, aboard)
-    passes_a = USUAL["one_way"]["limit_a"]
+    passes_a = float(str(facts_of("one_way").usual["limit_a"]))
     house = aboard.house
     if house and LEAST_CHARGE_SHARE * house.capacity_ah > passes_a:
         found.append(

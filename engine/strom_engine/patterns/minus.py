@@ -6,12 +6,10 @@ from itertools import combinations
 
 from strom_engine.circuit.network import Network, network
 from strom_engine.circuit.paths import widest_path
-from strom_engine.design import Bank, Cable, DcDc, Design, default_positions, moves_itself
-from strom_engine.design.state import switch_positions, switches
+from strom_engine.design import Bank, Cable, DcDc, Design, default_positions
+from strom_engine.design.state import switches
 
 __all__ = ["with_equal_minus"]
-
-JOINED = {"selector": "both", "dual_switch": "combine"}
 
 
 def with_equal_minus(design: Design) -> Design:
@@ -28,10 +26,8 @@ def with_equal_minus(design: Design) -> Design:
 
 def _thicker(design: Design) -> Cable | None:
     """The first negative cable that is thinner than the positive link, as thick as that."""
-    positions = default_positions(design) | {
-        s.id: JOINED.get(s.kind, switch_positions(s)[-1]) for s in switches(design)
-    }
-    relays = frozenset(p.id for p in design.components if p.kind == "relay" and moves_itself(p))
+    positions = default_positions(design) | {s.id: s.facts.joined for s in switches(design)}
+    relays = frozenset(p.id for p in design.components if p.kind == "relay")
     net = network(design, positions, relays)
     for a, b in combinations(design.of_type(Bank), 2):
         plus = widest_path(design, net, f"{a.id}.pos", f"{b.id}.pos")

@@ -33,7 +33,6 @@ from strom_engine.design import (
     State,
     apply_change,
     default_positions,
-    source_outputs,
 )
 from strom_engine.errors import StromError
 from strom_engine.reference import BLOCK_V, chemistry
@@ -208,7 +207,7 @@ def thresholds(context: Context) -> Iterator[Finding]:
             if net.group(f"{bank.id}.pos") in sides:
                 yield from _held_closed(context, relay, bank)
         for charger in context.design.of_type(Charger):
-            outs = {net.group(f"{charger.id}.{post}") for post in source_outputs(charger)}
+            outs = {net.group(f"{charger.id}.{post}") for post in charger.charging_posts()}
             if len(outs & sides) == 1 and charger.float_v < relay.cut_out_v:
                 yield _opens_at_float(context, relay, charger)
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from strom_engine.design.fields import PostRef
 from strom_engine.rules.finding import Figure, Finding, Rule, Severity
 from strom_engine.runs.devices import Protector
 
@@ -20,7 +21,7 @@ def device_finding(
     fields: dict[str, object] = {
         "figures": (Figure("Rating", one.rating_a, "A"),),
         "parts": (one.part,),
-        "about": one.id.partition(".")[2],
+        "about": PostRef(one.id).post,
         "source": rule.source,
     }
     return Finding(

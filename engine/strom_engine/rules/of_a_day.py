@@ -12,6 +12,7 @@ from strom_engine.dayrun.lines import CHATTER_AN_HOUR, FULL, STUCK_H, WHOLE_DAY_
 from strom_engine.dayrun.plan import Plan
 from strom_engine.dayrun.report import DayReport
 from strom_engine.design import Bank, Design, SetPart, Solar
+from strom_engine.design.fields import PostRef
 from strom_engine.rules import (
     banks,
     charging,
@@ -397,7 +398,7 @@ def _dropped(lived: Lived) -> Iterator[Finding]:
         why="Electronics start anew at every start, and lose what they were doing.",
         repair="Start isolation at the relay, or a feed from a bank that does not crank the "
         "engine.",
-        parts=tuple(dict.fromkeys(dip.item.partition(".")[0] for dip in lived.report.dips)),
+        parts=tuple(dict.fromkeys(PostRef(dip.item).part for dip in lived.report.dips)),
         change=SetPart(part=apart[0], fields={"start_isolation": True})
         if len(apart) == 1
         else None,

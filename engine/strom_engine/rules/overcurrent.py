@@ -19,7 +19,6 @@ from strom_engine.runs.wiring import part_of, wiring
 
 __all__ = ["RULES"]
 
-SHARING = ("relay", "dcdc", "one_way", "isolator")
 THIN_FUSE_A = 3.0
 
 OC1 = Rule(
@@ -125,13 +124,13 @@ def _shares(context: Context, cable: Cable) -> bool:
             one = context.design.cables_by_id[name]
             for ref in (one.start, one.end):
                 part = context.design.by_id[part_of(ref)]
-                if part.kind in SHARING or getattr(part, "purpose", "") == "parallel":
+                if part.facts.shares or getattr(part, "purpose", "") == "parallel":
                     return True
     return False
 
 
 def _thin(context: Context, cable: Cable) -> bool:
-    ends = {ref.partition(".")[2] for ref in (cable.start, cable.end)}
+    ends = {ref.post for ref in (cable.start, cable.end)}
     return cable.purpose == "sense" or "ctrl_pos" in ends
 
 

@@ -11,11 +11,7 @@ from strom_engine.rules.finding import CONFIRM, Figure, Finding, Rule, Severity
 
 __all__ = ["RULES"]
 
-SPARKING: tuple[str, ...] = ("selector", "dual_switch", "switch", "breaker", "relay", "protection")
-SPARKING += ("fuse", "fuse_block", "isolator", "dcdc", "one_way")
-SPARKING += ("charger", "alternator", "starter", "inverter", "solar")
 SPARKING_LOADS = ("blower", "bilge")  # motors that stand in the space itself; own judgement
-HOT = ("dcdc", "isolator", "one_way", "charger", "inverter")
 MOST_MOVE_MM = 25.0
 HELD = {
     "held": ("is not held", "Strap it down: no more than 25 mm of movement."),
@@ -131,7 +127,7 @@ def _unseen(bank: Bank, unknown: list[str], why: str) -> Finding:
 def _sparks(part: Component) -> bool:
     if isinstance(part, LoadGroup):
         return any(word in item.name.lower() for item in part.items for word in SPARKING_LOADS)
-    return part.kind in SPARKING
+    return part.facts.sparks
 
 
 def ignition(context: Context) -> Iterator[Finding]:
@@ -197,7 +193,7 @@ def heat(context: Context) -> Iterator[Finding]:
     """PL-3: what makes heat, in an engine space."""
     for part in context.design.components:
         place = _place(context, part)
-        if part.kind in HOT and place is not None and place.engine_space:
+        if part.facts.heats and place is not None and place.engine_space:
             yield _finding(
                 PL3,
                 part,

@@ -26,7 +26,6 @@ from strom_engine.runs.repairs import guarded_cables, rate
 __all__ = ["RULES"]
 
 START_S = 3.0  # a motor runs up within; own judgement
-RATED_PARTS = ("switch", "selector", "dual_switch", "relay", "isolator", "protection", "bus_bar")
 
 OC2 = Rule(
     "OC-2",
@@ -223,7 +222,7 @@ def against_parts(context: Context) -> Iterator[Finding]:
     found, unknown = guarding(context.design), []
     devices = protectors(context.design)
     for part in context.design.components:
-        if part.kind not in RATED_PARTS:
+        if not part.facts.rated:
             continue
         rating = getattr(part, "rating_a", None)
         posts = [f"{part.id}.{post}" for post in part.posts()]

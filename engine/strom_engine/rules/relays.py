@@ -11,7 +11,6 @@ from strom_engine.design import (
     SetRelaySensing,
     Source,
     default_positions,
-    source_outputs,
 )
 from strom_engine.design.state import control_switches
 from strom_engine.rules.context import Context, Situation
@@ -60,7 +59,7 @@ def _sources_at(context: Context, relay: Relay, post: str, positions: dict[str, 
 
 def _lands(net: Network, source: Source, ref: str) -> bool:
     return any(
-        net.group(f"{source.id}.{post}") == net.group(ref) for post in source_outputs(source)
+        net.group(f"{source.id}.{post}") == net.group(ref) for post in source.charging_posts()
     )
 
 

@@ -13,6 +13,7 @@ from strom_engine.design import (
     LoadGroup,
     Switch,
 )
+from strom_engine.design.fields import PostRef
 from strom_engine.rules.context import Context, Situation, is_lithium
 from strom_engine.rules.finding import CONFIRM, Figure, Finding, Rule
 from strom_engine.runs.strains import Strain
@@ -199,9 +200,9 @@ def _cable_to_bank(context: Context, switch: Switch) -> tuple[str, float] | None
                     bank, length_m = reached[near]
                     _shorter(reached, far, bank, length_m + cable.length_m)
         for fuse in (*design.of_type(Fuse), *design.of_type(Breaker)):
-            for near, far in (("a", "b"), ("b", "a")):
-                if f"{fuse.id}.{near}" in reached:
-                    _shorter(reached, f"{fuse.id}.{far}", *reached[f"{fuse.id}.{near}"])
+            for one, other in (fuse.links()[0], fuse.links()[0][::-1]):
+                if one in reached:
+                    _shorter(reached, other, *reached[one])
     found = [reached[end] for end in ends if end in reached]
     return min(found, key=lambda at: at[1]) if found else None
 
@@ -285,7 +286,7 @@ def _unfused(context: Context, net: Network, group: str, banks: tuple[str, ...])
     guards = {p.id for p in context.design.components if isinstance(p, Fuse | Breaker | FuseBlock)}
     near: dict[int, set[int]] = {}
     for c in net.conductors:
-        if c.name.partition(".")[0] not in guards or "." not in c.name:
+        if PostRef(c.name).part not in guards or "." not in c.name:
             near.setdefault(c.a, set()).add(c.b)
             near.setdefault(c.b, set()).add(c.a)
     seen = {net.node(f"{bank}.pos") for bank in banks}

@@ -15,6 +15,7 @@ from strom_engine.design import (
     StackCables,
 )
 from strom_engine.design.edits import gather_on_bus
+from strom_engine.design.fields import PostRef
 from strom_engine.errors import ChangeError
 from strom_engine.reference import area_mm2, stud_torque, usual_stud
 from strom_engine.rules.context import Context
@@ -67,7 +68,7 @@ def lugs(context: Context) -> Iterator[Finding]:
             ("end_lug", cable.end, cable.end_lug),
         ):
             part = design.by_id[part_of(ref)]
-            stud = part.stud or usual_stud(part.kind, ref.partition(".")[2])
+            stud = part.stud or usual_stud(part.kind, PostRef(ref).post)
             if lug is not None and lug != stud:
                 yield _hole(context, cable.id, end, ref, lug, stud)
 
@@ -113,7 +114,7 @@ def _order(context: Context, ref: str, stack: tuple[str, ...]) -> Finding:
         why="The current of the large cable then crosses every small lug below it.",
         repair="Stack them anew, the largest against the seat.",
         parts=(part_of(ref),),
-        change=StackCables(post=ref, cables=tuple(c.id for c in widest)),
+        change=StackCables(post=PostRef(ref), cables=tuple(c.id for c in widest)),
         about=f"order {ref}",
     )
 
@@ -207,7 +208,7 @@ def _past(context: Context, shunt: Shunt, bank: Bank) -> Iterator[Finding]:
             change=MoveCableEnd(
                 cable=cable.id,
                 end="start" if cable.start == ref else "end",
-                to=f"{shunt.id}.system",
+                to=PostRef.of(shunt.id, "system"),
             ),
             about=cable.id,
         )

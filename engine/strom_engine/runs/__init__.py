@@ -9,7 +9,7 @@ from strom_engine.runs.ladder import Ladder, Opening, ladders, openings
 from strom_engine.runs.paths import Path, paths
 from strom_engine.runs.report import RunsReport, runs_report
 from strom_engine.runs.rows import RunRow, run_rows
-from strom_engine.runs.stock import Stock, StockCable, StockDevice, default_stock
+from strom_engine.runs.stock import Stock, StockCable, StockDevice, default_stock, parse_stock
 
 __all__ = [
     "Allowed",
@@ -35,6 +35,7 @@ __all__ = [
     "in_engine_space",
     "ladders",
     "openings",
+    "parse_stock",
     "paths",
     "run_rows",
     "runs_report",

@@ -62,7 +62,7 @@ def in_engine_space(design: Design, cable: Cable) -> bool:
     if cable.engine_space is not None:
         return cable.engine_space
     hot = {p.id for p in design.places if p.engine_space}
-    return any(design.by_id[ref.partition(".")[0]].place in hot for ref in (cable.start, cable.end))
+    return any(design.by_id[ref.part].place in hot for ref in (cable.start, cable.end))
 
 
 def allowed_current(cable: Cable, *, engine_space: bool, standard: Standard = "abyc") -> Allowed:

@@ -14,6 +14,7 @@ from strom_engine.design import (
     Several,
     apply_change,
 )
+from strom_engine.design.fields import FieldValue
 from strom_engine.reference import device_named
 from strom_engine.runs.ampacity import (
     Standard,
@@ -105,8 +106,8 @@ def _named(start: Design, now: Design, cables: tuple[str, ...] | None) -> frozen
 def _merged(design: Design, made: list[OneChange]) -> tuple[OneChange, ...]:
     """Changes of several rounds as one: for each cable and part only where it ends up."""
     added: list[OneChange] = [c for c in made if isinstance(c, AddPart)]
-    cables: dict[str, dict[str, object]] = {}
-    parts: dict[str, dict[str, object]] = {}
+    cables: dict[str, dict[str, FieldValue]] = {}
+    parts: dict[str, dict[str, FieldValue]] = {}
     for change in made:
         if isinstance(change, SetCables):
             for row in change.rows:

@@ -13,10 +13,12 @@ from strom_engine.design import (
     Component,
     DcDc,
     Design,
+    DualSwitch,
     FittedGenerator,
     FittedInverter,
     LoadGroup,
     OneWayCombiner,
+    OnOffSwitch,
     Relay,
     Solar,
 )
@@ -170,7 +172,7 @@ def _brief(part: Component) -> bool:
 
 def _own_cable(part: Component, post: str) -> bool:
     """Whether a cable on a post is the part's own even beside another one."""
-    return post == "ctrl_pos" and part.kind in ("switch", "dual_switch")
+    return post == "ctrl_pos" and isinstance(part, OnOffSwitch | DualSwitch)
 
 
 def _rated_posts(design: Design, part: Component) -> dict[str, float]:

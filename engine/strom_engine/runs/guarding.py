@@ -9,7 +9,6 @@ from functools import lru_cache
 from typing import Literal
 
 from strom_engine.design import Alternator, Bank, Breaker, Cable, Design, Fuse
-from strom_engine.design.sides import metal_joins
 from strom_engine.runs.ampacity import Standard
 from strom_engine.runs.wiring import Link, part_of, wiring
 
@@ -154,7 +153,7 @@ class _Walk:
             self.settled[at.post] = at
             onward = [self._over(at, link, walked) for link in self.wires.links[at.post]]
             found = [one for one in onward if one is not None]
-            if at.root and not metal_joins(self.design.by_id[part_of(at.post)]):
+            if at.root and not self.design.by_id[part_of(at.post)].joins():
                 self.ends[at.root].append((at.metres_m, None))
             for one in found:
                 heapq.heappush(queue, one)

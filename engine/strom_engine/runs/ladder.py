@@ -111,7 +111,7 @@ def _facing(design: Design, device: str, parent: str) -> bool:
 
 def _fed_by(design: Design, bank: str, device: str) -> tuple[str, ...]:
     at_post = guarding(design).at_post[bank]
-    takers = (p for p in design.components if p.kind in ("loads", "inverter", "starter"))
+    takers = (p for p in design.components if p.facts.takes)
     return tuple(p.name for p in takers if at_post.get(f"{p.id}.pos", ("", 0.0))[0] == device)
 
 

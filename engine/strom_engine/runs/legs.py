@@ -10,19 +10,6 @@ from strom_engine.runs.wiring import wiring
 
 __all__ = ["Leg", "legs"]
 
-# Parts whose positive and negative carry the same current; a relay's negative is a thin one.
-PAIRED: tuple[str, ...] = (
-    "bank",
-    "loads",
-    "inverter",
-    "starter",
-    "alternator",
-    "charger",
-    "solar",
-    "generator",
-)
-PAIRED += ("dcdc",)
-
 
 @dataclass(frozen=True)
 class Leg:
@@ -54,7 +41,7 @@ def legs(design: Design) -> tuple[Leg, ...]:
     partner: dict[str, Cable] = {}
     taken: set[str] = set()
     # A part with one cable in and one back is the clearest pair; banks, with many, come last.
-    paired = (p for p in design.components if p.kind in PAIRED)
+    paired = (p for p in design.components if p.facts.paired)
     for part in sorted(paired, key=lambda p: p.kind == "bank"):
         sides: dict[str, list[Cable]] = {"pos": [], "neg": []}
         for post in part.posts():

@@ -8,7 +8,7 @@ from dataclasses import dataclass, replace
 from functools import cached_property, lru_cache
 from typing import Literal
 
-from strom_engine.circuit.network import Network, isolator_ways, network
+from strom_engine.circuit.network import Network, network
 from strom_engine.design import (
     Bank,
     Design,
@@ -16,8 +16,8 @@ from strom_engine.design import (
     Isolator,
     LoadGroup,
     Starter,
-    source_outputs,
 )
+from strom_engine.design.fields import PostRef
 from strom_engine.runs.drop import FEEDER_PERCENT, allowed_percent
 from strom_engine.runs.strains import (
     Strain,
@@ -125,7 +125,7 @@ class _Map:
             self.near[one.a].append((one.b, one.name, one.resistance_ohm))
             self.near[one.b].append((one.a, one.name, one.resistance_ohm))
         for part in design.of_type(Isolator):
-            for start, end in isolator_ways(part):
+            for start, end in part.ways():
                 a, b = self.net.node(f"{part.id}.{start}"), self.net.node(f"{part.id}.{end}")
                 self.near[a].append((b, f"{part.id}.{end}", 0.0))
 
@@ -165,7 +165,7 @@ class _Map:
         found = []
         for a, b, name in way:
             cable = self.design.cables_by_id.get(name)
-            part = self.design.by_id.get(name.partition(".")[0])
+            part = self.design.by_id.get(PostRef(name).part)
             drop_v = self.volts.get(a, 0.0) - self.volts.get(b, 0.0)
             amps = abs(self.point.conductor_a.get(name, 0.0))
             found.append(
@@ -195,7 +195,7 @@ def _path(
     if out is None or back is None:
         return None
     steps = (*out, *back)
-    giver, taker = plus.partition(".")[0], to_plus.partition(".")[0]
+    giver, taker = PostRef(plus).part, PostRef(to_plus).part
     nominal_v = design.nominal_v(design.by_id[taker])
     drop_v = sum(s.drop_v for s in steps)
     if limit is None:
@@ -266,7 +266,7 @@ def _charge(design: Design, strain: Strain) -> list[Path]:
                     (f"{source.id}.{out}", f"{source.id}.neg", f"{bank}.pos", f"{bank}.neg"),
                     limit,
                 )
-                for out in source_outputs(source)
+                for out in source.charging_posts()
             ]
             found += sorted((w for w in ways if w), key=lambda w: w.drop_v)[:1]
     return found

@@ -44,7 +44,6 @@ CRANK_MULTIPLE = 1.6  # a slow fuse holds this for a long crank; table opening_t
 LITHIUM_INTERRUPT_A = 20000.0  # class T or equal (ABYC E-13)
 NOMINAL_TO_RESTING = 14 / 12  # devices are listed at 14 and 28 V for 12 and 24 V systems
 COSTLIEST = "class_t"  # taken only where no other type breaks the fault
-FORKS = ("bus_bar", "selector", "dual_switch")
 MARGIN = 1.05  # currents rise a little when cables are made thicker
 
 
@@ -144,4 +143,4 @@ def branch_device(design: Design, cable: Cable, stock: Stock, standard: Standard
 def _forks(design: Design, post: str) -> bool:
     """Whether more than one way leads on from a post."""
     wires = wiring(design)
-    return len(wires.on_post[post]) > 1 or design.by_id[part_of(post)].kind in FORKS
+    return len(wires.on_post[post]) > 1 or design.by_id[part_of(post)].facts.forks

@@ -17,6 +17,7 @@ from strom_engine.design import (
     Several,
 )
 from strom_engine.design.edits import put_device
+from strom_engine.design.fields import Scalar
 from strom_engine.runs.ampacity import Standard, allowed_current, in_engine_space, most_rating_a
 from strom_engine.runs.currents import design_currents
 from strom_engine.runs.devices import Protector
@@ -115,7 +116,9 @@ def _with_rating(design: Design, one: Protector, rating_a: float, device: str) -
     part = design.by_id[one.part]
     if isinstance(part, FuseBlock):
         n = int(one.id.rpartition(".b")[2])
-        branches = [rating_a if i == n else a for i, a in enumerate(part.branch_a, start=1)]
+        branches: list[Scalar] = [
+            rating_a if i == n else a for i, a in enumerate(part.branch_a, start=1)
+        ]
         return SetPart(part=part.id, fields={"branch_a": branches})
     if getattr(part, "rating_a", None) == rating_a and getattr(part, "device", "") == device:
         return None

@@ -15,6 +15,7 @@ from strom_engine.design import (
     SetPart,
 )
 from strom_engine.design.edits import NEW_LEAD_M, put_device
+from strom_engine.design.fields import FieldValue
 from strom_engine.runs.ampacity import (
     Standard,
     allowed_current,
@@ -151,7 +152,7 @@ class Round:
                 self.left.append(f"{one.name}: nothing in stock for {least:.0f} A.")
                 continue
             self.ratings[one.id] = pick.rating_a
-            fields = {"rating_a": pick.rating_a, "device": pick.device}
+            fields: dict[str, FieldValue] = {"rating_a": pick.rating_a, "device": pick.device}
             part = self.design.by_id[one.part]
             if isinstance(part, Fuse | Breaker) and (
                 pick.rating_a != part.rating_a or pick.device != part.device

@@ -8,6 +8,7 @@ from typing import Literal
 
 from strom_engine.circuit.network import cable_resistance_ohm
 from strom_engine.design import Cable, Design, LoadGroup
+from strom_engine.design.fields import PostRef
 from strom_engine.reference import crimp_pull_n, stud_torque, usual_stud
 from strom_engine.runs.ampacity import (
     Allowed,
@@ -308,7 +309,7 @@ def _leg_row(
 
 def _lug(design: Design, cable: Cable, ref: str) -> LugRow:
     part = design.by_id[part_of(ref)]
-    stud = part.stud or usual_stud(part.kind, ref.partition(".")[2])
+    stud = part.stud or usual_stud(part.kind, PostRef(ref).post)
     lug = (cable.start_lug if ref == cable.start else cable.end_lug) or stud
     torque = stud_torque(stud, battery=part.kind == "bank")
     told = ""

@@ -2,15 +2,21 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from functools import cached_property, lru_cache
 from typing import Annotated, Literal
 
-from pydantic import Field, model_validator
+from pydantic import Field, ValidationError, model_validator
 
-from strom_engine.design.fields import Amps, Frozen, Price
+from strom_engine.design.fields import Amps, Frozen, Price, Versioned
+from strom_engine.design.validation import problems_from_pydantic
+from strom_engine.errors import StockError
 from strom_engine.reference import CONDUCTOR_SIZES, DEVICES, area_mm2, device_type
+from strom_engine.versions import Chain
 
-__all__ = ["Stock", "StockCable", "StockDevice", "default_stock"]
+__all__ = ["Stock", "StockCable", "StockDevice", "default_stock", "parse_stock"]
+
+STOCK_CHAIN = Chain()
 
 
 class StockCable(Frozen):
@@ -57,8 +63,12 @@ class StockDevice(Frozen):
         return self
 
 
-class Stock(Frozen):
+class Stock(Versioned):
     """Everything the program may choose from; ``currency`` is only shown beside prices."""
+
+    chain = STOCK_CHAIN
+
+    version: int = STOCK_CHAIN.version
 
     cables: Annotated[tuple[StockCable, ...], Field(min_length=1, max_length=80)]
     devices: Annotated[tuple[StockDevice, ...], Field(min_length=1, max_length=20)]
@@ -73,6 +83,16 @@ class Stock(Frozen):
     def ratings_a(self) -> tuple[float, ...]:
         """Every rating kept, of whatever type, rising [A]."""
         return tuple(sorted({r for d in self.devices for r in d.ratings_a}))
+
+
+def parse_stock(raw: object, at: str = "") -> Stock:
+    """Read a stock list from JSON data; raises StockError with all problems at once."""
+    if isinstance(raw, Mapping) and (later := STOCK_CHAIN.problems(raw, at)):
+        raise StockError(later)
+    try:
+        return Stock.model_validate(raw)
+    except ValidationError as error:
+        raise StockError(problems_from_pydantic(error, at)) from None
 
 
 @lru_cache(maxsize=4)

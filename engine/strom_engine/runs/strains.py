@@ -36,7 +36,6 @@ __all__ = [
 
 STRAINED_RPM = 2000.0
 HALF_FULL = 0.5
-JOINING = {"selector": "both", "dual_switch": "combine"}
 MOST_TURNS = 6  # positions beyond as drawn and all joined
 MOST_BRIEF = 4  # brief items that run one at a time on top of all others, the largest first
 
@@ -58,7 +57,7 @@ def turned_switches(design: Design) -> tuple[Switch, ...]:
 
 def joined_positions(design: Design) -> dict[str, str]:
     """Every switch where it joins most."""
-    most = {s.id: JOINING.get(s.kind, "on") for s in turned_switches(design)}
+    most = {s.id: s.facts.joined for s in turned_switches(design)}
     return default_positions(design) | most
 
 

@@ -7,8 +7,9 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from functools import cached_property, lru_cache
 
-from strom_engine.design import Bank, Cable, Design, FuseBlock, Starter
-from strom_engine.design.sides import metal_joins, post_sides
+from strom_engine.design import Bank, Breaker, Cable, Design, Fuse, FuseBlock, Starter
+from strom_engine.design.fields import PostRef
+from strom_engine.design.sides import post_sides
 
 __all__ = [
     "Link",
@@ -17,12 +18,10 @@ __all__ = [
     "wiring",
 ]
 
-THROUGH_KINDS = ("fuse", "breaker", "switch", "shunt", "protection")
-
 
 def part_of(ref: str) -> str:
     """The part that a post belongs to."""
-    return ref.partition(".")[0]
+    return PostRef(ref).part
 
 
 @dataclass(frozen=True)
@@ -53,9 +52,9 @@ class Wiring:
             self.on_post[cable.start].append(cable)
             self.on_post[cable.end].append(cable)
         for part in design.components:
-            for a, b in metal_joins(part):
+            for a, b in part.joins():
                 device, rating_a = None, 0.0
-                if part.kind in ("fuse", "breaker"):
+                if isinstance(part, Fuse | Breaker):
                     device, rating_a = part.id, part.rating_a
                 elif isinstance(part, FuseBlock):
                     device, rating_a = f"{part.id}.{b}", part.branch_a[int(b[1:]) - 1]
@@ -75,9 +74,9 @@ class Wiring:
             yield cable.id
             at = cable.end if at == cable.start else cable.start
             part = self.design.by_id[part_of(at)]
-            if part.kind not in THROUGH_KINDS or len(self.on_post[at]) != 1:
+            if not part.facts.through or len(self.on_post[at]) != 1:
                 return
-            pair = metal_joins(part)[0]
+            pair = part.joins()[0]
             at = f"{part.id}.{pair[1] if at == f'{part.id}.{pair[0]}' else pair[0]}"
             onward = self.on_post[at]
             if len(onward) != 1:

@@ -34,7 +34,7 @@ from strom_engine.survey.document import (
     WayOfUse,
 )
 from strom_engine.survey.find_out import ToFindOut, to_find_out
-from strom_engine.survey.found import FoundKind, found_part
+from strom_engine.survey.found import found_part
 from strom_engine.survey.from_designs import survey_from_designs
 from strom_engine.survey.library import BoatKind, LibraryItem, boat_kinds, library
 from strom_engine.survey.new_boat import FoundSwitching, new_boat
@@ -50,7 +50,6 @@ __all__ = [
     "Candidate",
     "CountedDay",
     "CurvePoint",
-    "FoundKind",
     "FoundSwitching",
     "Generator",
     "Hours",

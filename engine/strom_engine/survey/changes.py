@@ -2,18 +2,20 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from typing import Annotated, Any, Literal
 
 from pydantic import Field, TypeAdapter, ValidationError
 
-from strom_engine.design.fields import Frozen, Identifier
+from strom_engine.design.fields import FieldValue, Frozen, Identifier
 from strom_engine.design.validation import problems_from_pydantic, suggest
-from strom_engine.errors import ChangeError, DesignError, Problem
+from strom_engine.errors import ChangeError, Problem, SurveyError
 from strom_engine.survey.audit_items import Measurement
 from strom_engine.survey.document import Survey
 from strom_engine.survey.validation import parse_survey
 
 __all__ = [
+    "SURVEY_CHANGE_TYPES",
     "PutRows",
     "RecordMeasurement",
     "RemoveRows",
@@ -48,6 +50,7 @@ ROW_WORDS = {
     "generators": ("generator", "generators"),
 }
 MAX_ROWS = 500
+Row = Mapping[str, FieldValue]  # checked as part of the whole survey
 
 
 class SetSection(Frozen):
@@ -55,7 +58,7 @@ class SetSection(Frozen):
 
     type: Literal["set_section"] = "set_section"
     section: Section
-    fields: dict[str, Any] | None  # Any: checked as part of the whole survey
+    fields: Mapping[str, FieldValue] | None  # checked as part of the whole survey
 
 
 class PutRows(Frozen):
@@ -63,8 +66,7 @@ class PutRows(Frozen):
 
     type: Literal["put_rows"] = "put_rows"
     list: RowList
-    rows: Annotated[tuple[dict[str, Any], ...], Field(min_length=1, max_length=MAX_ROWS)]
-    # Any: checked as part of the whole survey
+    rows: Annotated[tuple[Row, ...], Field(min_length=1, max_length=MAX_ROWS)]
 
 
 class RemoveRows(Frozen):
@@ -86,6 +88,9 @@ SurveyChange = Annotated[
     SetSection | PutRows | RemoveRows | RecordMeasurement, Field(discriminator="type")
 ]
 _CHANGE: TypeAdapter[Any] = TypeAdapter(SurveyChange)  # Any: a union pydantic resolves by type
+
+
+SURVEY_CHANGE_TYPES = tuple(_CHANGE.json_schema()["discriminator"]["mapping"])
 
 
 def survey_change_from(raw: object) -> SurveyChange:
@@ -145,7 +150,7 @@ def apply_survey_change(survey: Survey, change: SurveyChange) -> Survey:
         case SetSection(fields=None):
             raw[change.section] = None if change.section == "inverter" else {}
         case SetSection():
-            raw[change.section] = (raw[change.section] or {}) | (change.fields or {})
+            raw[change.section] = {**(raw[change.section] or {}), **(change.fields or {})}
         case PutRows():
             _put(raw[change.list], change.rows)
         case RemoveRows():
@@ -154,7 +159,7 @@ def apply_survey_change(survey: Survey, change: SurveyChange) -> Survey:
             _measure(raw, survey, change.measurement)
     try:
         return parse_survey(raw)
-    except DesignError as error:
+    except SurveyError as error:
         named = tuple(_named(p, raw) for p in error.problems)
         raise ChangeError(f"the change does not fit: {named[0]}", named) from None
 
@@ -162,13 +167,13 @@ def apply_survey_change(survey: Survey, change: SurveyChange) -> Survey:
 Rows = list[dict[str, Any]]  # Any: JSON data, checked as a whole before it is kept
 
 
-def _put(rows: Rows, new: tuple[dict[str, Any], ...]) -> None:
+def _put(rows: Rows, new: tuple[Row, ...]) -> None:
     at = {row["id"]: i for i, row in enumerate(rows)}
     for row in new:
         if row.get("id") in at:
-            rows[at[row["id"]]] = rows[at[row["id"]]] | row
+            rows[at[row["id"]]] = {**rows[at[row["id"]]], **row}
         else:
-            rows.append(row)
+            rows.append(dict(row))
 
 
 def _remove(raw: dict[str, Any], change: RemoveRows) -> None:

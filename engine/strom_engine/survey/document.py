@@ -18,6 +18,7 @@ from strom_engine.design.fields import (
     Share,
     Temperature,
     Text,
+    Versioned,
     Volts,
 )
 from strom_engine.survey.audit_items import (
@@ -29,8 +30,10 @@ from strom_engine.survey.audit_items import (
     NotNegative,
     Season,
 )
+from strom_engine.versions import Chain
 
 __all__ = [
+    "SURVEY_CHAIN",
     "SURVEY_VERSION",
     "Boat",
     "Candidate",
@@ -45,7 +48,8 @@ __all__ = [
     "WayOfUse",
 ]
 
-SURVEY_VERSION = 1
+SURVEY_CHAIN = Chain()
+SURVEY_VERSION = SURVEY_CHAIN.version
 
 
 class Boat(Frozen):
@@ -166,10 +170,12 @@ class Practice(Frozen):
     sizes: Literal["awg", "mm2"] = "awg"
 
 
-class Survey(Frozen):
+class Survey(Versioned):
     """Everything learnt aboard that does not depend on the variant. Immutable."""
 
-    version: Literal[1] = 1
+    chain = SURVEY_CHAIN
+
+    version: int = SURVEY_CHAIN.version
     boat: Boat
     use: WayOfUse = WayOfUse()
     places: Annotated[tuple[Place, ...], Field(max_length=40)] = ()

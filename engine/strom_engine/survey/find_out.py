@@ -6,7 +6,19 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from typing import Literal
 
-from strom_engine.design import Bank, Cable, Component, Design, Selector, Starter
+from strom_engine.design import (
+    Alternator,
+    Bank,
+    BusBar,
+    Cable,
+    Charger,
+    Component,
+    Design,
+    LoadGroup,
+    Selector,
+    Solar,
+    Starter,
+)
 from strom_engine.survey.document import Survey
 from strom_engine.survey.surveyed import run_length_m
 
@@ -91,7 +103,7 @@ def _runs(design: Design, survey: Survey) -> Iterator[ToFindOut]:
 
 
 def _pair(design: Design, cable: Cable) -> frozenset[str] | None:
-    places = [design.by_id[ref.partition(".")[0]].place for ref in (cable.start, cable.end)]
+    places = [design.by_id[ref.part].place for ref in (cable.start, cable.end)]
     pair = frozenset(p for p in places if p)
     return pair if cable.estimated and None not in places and len(pair) == 2 else None
 
@@ -100,14 +112,14 @@ def _part(part: Component, survey: Survey) -> Iterator[ToFindOut]:
     section = "Switches"
     if isinstance(part, Bank):
         section = "Banks"
-    elif part.kind in ("alternator", "charger", "solar") or isinstance(part, Starter):
+    elif isinstance(part, Alternator | Charger | Solar | Starter):
         section = "Sources"
     unknown = [(name, "assumed") for name in part.assumed]
     if isinstance(part, Selector) and part.make_before_break is None:
         unknown.append(("make_before_break", "unknown"))
     if isinstance(part, Bank):
         unknown += _bank_unknowns(part, survey)
-    if part.place is None and part.kind not in ("bus_bar", "loads"):
+    if part.place is None and not isinstance(part, BusBar | LoadGroup):
         unknown.append(("place", "unknown"))
     for name, how in unknown:
         question, unit = FIELD_WORDS.get(name, (name.replace("_", " "), ""))

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Any, Literal, get_args
+from typing import Any
 
 from strom_engine.design import (
     AddPart,
@@ -16,50 +16,17 @@ from strom_engine.design import (
 )
 from strom_engine.design.changes import change_from
 from strom_engine.design.edits import free_id
+from strom_engine.design.fields import PostRef
+from strom_engine.design.parts import KINDS, facts_of
 from strom_engine.design.usual import usual_part
 from strom_engine.design.validation import suggest
 from strom_engine.errors import ChangeError, Problem
 from strom_engine.reference import BLOCK_V, chemistry
 
-__all__ = ["FOUND_KINDS", "FoundKind", "found_part"]
+__all__ = ["FOUND_KINDS", "found_part"]
 
-FoundKind = Literal[
-    "bank",
-    "charger",
-    "solar",
-    "generator",
-    "alternator",
-    "switch",
-    "relay",
-    "isolator",
-    "dcdc",
-    "one_way",
-    "feed",
-    "inverter",
-]
-KIND_OF = {"feed": "loads"}
-POSITIVE_POST = {
-    "charger": "out1",
-    "alternator": "out",
-    "switch": "a",
-    "relay": "b",
-    "isolator": "out2",
-    "dcdc": "out",
-    "one_way": "out",
-}
-STAY = ("charger", "solar", "generator", "alternator", "relay")
-FOUND_KINDS = get_args(FoundKind)
-THICK, USUAL_GAUGE, THIN = "1/0 AWG", "8 AWG", "16 AWG"
-GAUGE = {
-    "bank": THICK,
-    "switch": THICK,
-    "relay": "4 AWG",
-    "isolator": "4 AWG",
-    "dcdc": "4 AWG",
-    "one_way": "8 AWG",
-    "inverter": "1/0 AWG",
-    "alternator": "4 AWG",
-}
+FOUND_KINDS = tuple(kind for kind, part in KINDS.items() if part.facts.found is not None)
+THIN = "16 AWG"  # what a relay measures against
 
 
 def _usual_stages(bank: Bank) -> dict[str, float]:
@@ -72,7 +39,7 @@ def _usual_stages(bank: Bank) -> dict[str, float]:
 
 
 def found_part(
-    design: Design, kind: FoundKind, name: str, place: str | None, bank: str | None
+    design: Design, kind: str, name: str, place: str | None, bank: str | None
 ) -> AddPart:
     """The change that puts a found part aboard with usual, assumed figures.
 
@@ -80,8 +47,11 @@ def found_part(
     switch goes into the positive of a bank; a relay and a dc-dc charger go between an engine
     bank and a bank; an isolator goes between an alternator and what it charged, with a second
     output to a bank; a new bank is joined by its negative. Raises ChangeError naming what is
-    not there.
+    not there, or that such a kind is not found so.
     """
+    if kind not in FOUND_KINDS:
+        text = f"{kind!r} cannot be put in as found{suggest(kind, FOUND_KINDS)}"
+        raise ChangeError(text, (Problem("kind", text),))
     banks = {b.id: b for b in design.of_type(Bank)}
     if kind == "bank":
         bank = next(iter(banks), None)
@@ -92,7 +62,7 @@ def found_part(
         text = f"there is no bank {bank!r}{suggest(bank, banks)}"
         raise ChangeError(text, (Problem("bank", text),))
     part_id = free_id(kind, design.by_id)
-    part = usual_part(KIND_OF.get(kind, kind), part_id, name, design.system_v, place)
+    part = usual_part(kind, part_id, name, design.system_v, place)
     if bank is not None and isinstance(part, Solar | FittedGenerator | DcDc):
         part = part.model_copy(update=_usual_stages(banks[bank]))
     change = change_from(
@@ -108,10 +78,12 @@ def found_part(
 
 
 def _cables(design: Design, kind: str, part_id: str, bank: str) -> list[dict[str, Any]]:
-    gauge = GAUGE.get(kind, USUAL_GAUGE)
+    found_aboard = facts_of(kind).found
+    assert found_aboard is not None  # every found kind says how it is landed
+    gauge = found_aboard.gauge
     ends: list[tuple[str, str, str]] = []
     if kind != "bank":
-        ends.append((f"{part_id}.{POSITIVE_POST.get(kind, 'pos')}", f"{bank}.pos", gauge))
+        ends.append((f"{part_id}.{found_aboard.post}", f"{bank}.pos", gauge))
     if kind in ("relay", "dcdc", "one_way"):
         other = next((b.id for b in design.of_type(Bank) if b.role == "engine"), None)
         if other is None or other == bank:
@@ -161,10 +133,10 @@ def _relandings(design: Design, kind: str, part_id: str, bank: str) -> list[dict
     found = []
     for cable in design.cables:
         for end, other in (("start", cable.end), ("end", cable.start)):
-            kind = design.by_id[other.partition(".")[0]].kind
+            landed = design.by_id[PostRef(other).part].facts.found
             if (
                 getattr(cable, end) == f"{bank}.pos"
-                and kind not in STAY
+                and not (landed is not None and landed.stays)
                 and cable.purpose != "sense"
             ):
                 found.append({"cable": cable.id, "end": end, "to": f"{part_id}.b"})

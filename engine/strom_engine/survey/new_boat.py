@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import Any, Literal
 
 from strom_engine.design import Design, Place
+from strom_engine.design.fields import PostRef
 from strom_engine.design.validation import parse_design, suggest
 from strom_engine.errors import Problem, StateError
 from strom_engine.reference import chemistry, load_table
@@ -78,7 +79,7 @@ def _design(row: dict[str, str], switching: FoundSwitching) -> Design:
     places = {part["id"]: part["place"] for part in parts}
     cables = []
     for n, (start, end, gauge) in enumerate(_wiring(switching)):
-        ends = frozenset(places[ref.partition(".")[0]] for ref in (start, end))
+        ends = frozenset(places[PostRef(ref).part] for ref in (start, end))
         cables.append(
             {
                 "id": f"c{n + 1}",

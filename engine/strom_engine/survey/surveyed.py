@@ -90,7 +90,7 @@ def cable_lengths(design: Design, survey: Survey) -> tuple[CableLength, ...]:
 
 def run_length_m(design: Design, survey: Survey, cable: Cable) -> float | None:
     """Length [m] of a cable by the measured run between its places; None where there is none."""
-    places = [design.by_id[ref.partition(".")[0]].place for ref in (cable.start, cable.end)]
+    places = [design.by_id[ref.part].place for ref in (cable.start, cable.end)]
     measured = survey.run_lengths_m.get(frozenset(p for p in places if p))
     if None in places or measured is None:
         return None

@@ -8,9 +8,9 @@ from collections.abc import Iterable, Mapping
 from pydantic import ValidationError
 
 from strom_engine.design.validation import problems_from_pydantic, suggest
-from strom_engine.errors import DesignError, Problem
+from strom_engine.errors import Problem, SurveyError
 from strom_engine.reference import load_table
-from strom_engine.survey.document import SURVEY_VERSION, Survey
+from strom_engine.survey.document import SURVEY_CHAIN, Survey
 
 __all__ = ["parse_survey", "survey_problems"]
 
@@ -18,10 +18,10 @@ LISTS = ("places", "runs", "resting", "profiles", "items", "measurements", "coun
 
 
 def parse_survey(raw: object) -> Survey:
-    """Read a survey from JSON data; raises DesignError with all problems at once."""
+    """Read a survey from JSON data; raises SurveyError with all problems at once."""
     found, survey = _read(raw, "")
     if survey is None or found:
-        raise DesignError(found)
+        raise SurveyError(found)
     return survey
 
 
@@ -34,10 +34,8 @@ def _read(raw: object, at: str) -> tuple[list[Problem], Survey | None]:
     """A survey and what is wrong with it; None where it cannot be read at all."""
     if not isinstance(raw, Mapping):
         return [Problem(at.rstrip("."), "must be an object")], None
-    version = raw.get("version", SURVEY_VERSION)
-    if isinstance(version, int) and version > SURVEY_VERSION:
-        text = f"is {version}, but this program reads versions up to {SURVEY_VERSION}"
-        return [Problem(f"{at}version", f"{text}: it was written by a later one")], None
+    if later := SURVEY_CHAIN.problems(raw, at):
+        return later, None
     try:
         survey = Survey.model_validate(raw)
     except ValidationError as error:

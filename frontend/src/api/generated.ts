@@ -2183,7 +2183,7 @@ export interface components {
             cable: string;
             /** Fields */
             fields: {
-                [key: string]: unknown;
+                [key: string]: components["schemas"]["FieldValue"];
             };
         };
         /**
@@ -2209,9 +2209,7 @@ export interface components {
             /** Base Revision */
             base_revision: number;
             /** Rows */
-            rows: {
-                [key: string]: unknown;
-            }[];
+            rows: components["schemas"]["CableFields"][];
         };
         /**
          * CablesOut
@@ -2380,9 +2378,7 @@ export interface components {
             /** Base Revision */
             base_revision: number;
             /** Change */
-            change: {
-                [key: string]: unknown;
-            };
+            change: components["schemas"]["MoveCableEnd"] | components["schemas"]["AddCable"] | components["schemas"]["RemoveCable"] | components["schemas"]["SetCableGauge"] | components["schemas"]["SetCableLength"] | components["schemas"]["SetFieldContact"] | components["schemas"]["SetRelaySensing"] | components["schemas"]["SetCables"] | components["schemas"]["AddPart"] | components["schemas"]["RemovePart"] | components["schemas"]["SetPart"] | components["schemas"]["ChooseBank"] | components["schemas"]["SetSystemVolts"] | components["schemas"]["ParkEnd"] | components["schemas"]["LandParked"] | components["schemas"]["SwapPart"] | components["schemas"]["StackCables"] | components["schemas"]["ApplyScheme"] | components["schemas"]["Several"];
         };
         /**
          * Charge
@@ -3139,10 +3135,9 @@ export interface components {
             termination_mohm: number;
             /**
              * Version
-             * @default 1
-             * @constant
+             * @default 2
              */
-            version: 1;
+            version: number;
         };
         /**
          * Detour
@@ -3186,9 +3181,18 @@ export interface components {
         };
         /**
          * Difference
-         * @description One part or cable that is not the same in both: its id, and what is different.
+         * @description One part or cable that is not the same in both.
+         *
+         *     ``key`` names the line, and stays the same while the designs go on changing. ``id`` is that of
+         *     the later design, ``was_id`` of the earlier; they differ for a cable that was known by where it
+         *     runs. ``kind`` is the part's, or empty.
          */
         Difference: {
+            /**
+             * Fields
+             * @default []
+             */
+            fields: components["schemas"]["FieldChange"][];
             /**
              * How
              * @enum {string}
@@ -3196,12 +3200,26 @@ export interface components {
             how: "gone" | "new" | "changed";
             /** Id */
             id: string;
+            /** Key */
+            key: string;
+            /**
+             * Kind
+             * @default
+             */
+            kind: string;
+            /** Name */
+            name: string;
+            /** Was Id */
+            was_id?: string | null;
             /**
              * What
              * @enum {string}
              */
             what: "part" | "cable";
-            /** Words */
+            /**
+             * Words
+             * @default
+             */
             words: string;
         };
         /**
@@ -3405,6 +3423,33 @@ export interface components {
             /** Words */
             words: string;
         };
+        /**
+         * FieldChange
+         * @description One field that is not the same: what it was and is, as in the document and in words.
+         *
+         *     ``field`` is ``items.ID`` for a load behind a feed; lists of other things are counted.
+         */
+        FieldChange: {
+            /** Field */
+            field: string;
+            /** Label */
+            label: string;
+            /** Now */
+            now: string | number | boolean | null;
+            /** Was */
+            was: string | number | boolean | null;
+            /** Words */
+            words: string;
+        };
+        FieldValue: boolean | number | string | (boolean | number | string | null)[] | {
+            [key: string]: boolean | number | string | null;
+        } | (boolean | number | string | (boolean | number | string | null)[] | {
+            [key: string]: boolean | number | string | null;
+        } | null)[] | {
+            [key: string]: boolean | number | string | (boolean | number | string | null)[] | {
+                [key: string]: boolean | number | string | null;
+            } | null;
+        } | null;
         /**
          * Figure
          * @description One number of the arithmetic, with its unit.
@@ -3688,11 +3733,8 @@ export interface components {
             bank?: string | null;
             /** Base Revision */
             base_revision: number;
-            /**
-             * Kind
-             * @enum {string}
-             */
-            kind: "bank" | "charger" | "solar" | "generator" | "alternator" | "switch" | "relay" | "isolator" | "dcdc" | "one_way" | "feed" | "inverter";
+            /** Kind */
+            kind: string;
             /** Name */
             name: string;
             /** Place */
@@ -4767,8 +4809,8 @@ export interface components {
          * @description Every volt and amp of one state.
          *
          *     ``post_v`` is counted from the ground of each island, its first bank's negative post, and
-         *     None where no bank defines a voltage. ``conductor_a`` flows from a cable's start to its end.
-         *     ``passing`` is by the post of the output.
+         *     None where no bank defines a voltage; ``post_island`` numbers the islands.
+         *     ``conductor_a`` flows from a cable's start to its end. ``passing`` is by the post of the output.
          */
         OperatingPoint: {
             /** Balance Residual */
@@ -4804,6 +4846,10 @@ export interface components {
             /** Passing */
             passing?: {
                 [key: string]: components["schemas"]["PassingNow"];
+            };
+            /** Post Island */
+            post_island: {
+                [key: string]: number | null;
             };
             /** Post V */
             post_v: {
@@ -5249,9 +5295,8 @@ export interface components {
             /**
              * Version
              * @default 1
-             * @constant
              */
-            version: 1;
+            version: number;
             /**
              * Wind
              * @default []
@@ -5628,6 +5673,26 @@ export interface components {
             stud?: ("M4" | "M5" | "M6" | "M8" | "M10" | "M12") | null;
         };
         /**
+         * PutRows
+         * @description Add rows to a list, or replace those of the same id where they stand.
+         */
+        PutRows: {
+            /**
+             * List
+             * @enum {string}
+             */
+            list: "places" | "runs" | "resting" | "profiles" | "items" | "measurements" | "counted" | "generators";
+            /** Rows */
+            rows: {
+                [key: string]: components["schemas"]["FieldValue"];
+            }[];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            type: "put_rows";
+        };
+        /**
          * Reach
          * @description Paths in one state: load or starter -> banks, source -> banks, and banks joined together.
          */
@@ -5682,6 +5747,18 @@ export interface components {
             explains_ah: number;
             /** Words */
             words: string;
+        };
+        /**
+         * RecordMeasurement
+         * @description Keep a measurement, and let the item draw what it shows.
+         */
+        RecordMeasurement: {
+            measurement: components["schemas"]["Measurement"];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            type: "record_measurement";
         };
         /**
          * Refusal
@@ -5883,6 +5960,24 @@ export interface components {
             type: "remove_part";
         };
         /**
+         * RemoveRows
+         * @description Take rows out of a list.
+         */
+        RemoveRows: {
+            /** Ids */
+            ids: string[];
+            /**
+             * List
+             * @enum {string}
+             */
+            list: "places" | "runs" | "resting" | "profiles" | "items" | "measurements" | "counted" | "generators";
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            type: "remove_rows";
+        };
+        /**
          * RenameIn
          * @description Another name for a job.
          */
@@ -6022,7 +6117,7 @@ export interface components {
             read: number;
             /** Rows */
             rows: {
-                [key: string]: unknown;
+                [key: string]: components["schemas"]["FieldValue"];
             }[];
         };
         /**
@@ -6511,7 +6606,7 @@ export interface components {
         SetPart: {
             /** Fields */
             fields: {
-                [key: string]: unknown;
+                [key: string]: components["schemas"]["FieldValue"];
             };
             /** Part */
             part: string;
@@ -6538,6 +6633,26 @@ export interface components {
              * @enum {string}
              */
             type: "set_relay_sensing";
+        };
+        /**
+         * SetSection
+         * @description Set some fields of one section; fields not named stay. ``fields`` None takes it out.
+         */
+        SetSection: {
+            /** Fields */
+            fields: {
+                [key: string]: components["schemas"]["FieldValue"];
+            } | null;
+            /**
+             * Section
+             * @enum {string}
+             */
+            section: "boat" | "use" | "sun" | "sizing" | "practice" | "inverter";
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            type: "set_section";
         };
         /**
          * SetSystemVolts
@@ -7146,6 +7261,11 @@ export interface components {
             currency: string;
             /** Devices */
             devices: components["schemas"]["StockDevice"][];
+            /**
+             * Version
+             * @default 1
+             */
+            version: number;
         };
         /**
          * StockCable
@@ -7184,8 +7304,7 @@ export interface components {
         StockIn: {
             /** Base Revision */
             base_revision: number;
-            /** Stock */
-            stock?: unknown;
+            stock?: components["schemas"]["Stock"] | null;
         };
         /**
          * StockOut
@@ -7424,9 +7543,8 @@ export interface components {
             /**
              * Version
              * @default 1
-             * @constant
              */
-            version: 1;
+            version: number;
         };
         /**
          * SurveyChangeIn
@@ -7436,9 +7554,7 @@ export interface components {
             /** Base Revision */
             base_revision: number;
             /** Change */
-            change: {
-                [key: string]: unknown;
-            };
+            change: components["schemas"]["SetSection"] | components["schemas"]["PutRows"] | components["schemas"]["RemoveRows"] | components["schemas"]["RecordMeasurement"];
             /** Loads Of */
             loads_of?: string | null;
         };
@@ -7762,9 +7878,7 @@ export interface components {
          */
         WhatIfIn: {
             /** Rows */
-            rows: {
-                [key: string]: unknown;
-            }[];
+            rows: components["schemas"]["CableFields"][];
         };
         /**
          * WhatIfOut

@@ -2,6 +2,7 @@
 /** What is not saved yet, wherever one is: how much, why, and what is done about it. */
 import { computed } from "vue";
 
+import type { Change } from "@/documents/saved";
 import { useUnsaved, type Entry } from "@/documents/unsaved";
 
 const unsaved = useUnsaved();
@@ -12,13 +13,21 @@ const count = computed(() =>
 
 /** An entry in words: what it is about, and what was typed. */
 function words({ change }: Entry): string {
-  const about = change.section ?? change.part ?? change.list ?? change.cable ?? change.type;
-  const rows = (change.rows as Record<string, unknown>[] | undefined)?.[0];
-  const fields = Object.entries((change.fields ?? rows ?? {}) as Record<string, unknown>);
+  const fields = Object.entries(("fields" in change ? change.fields : firstRow(change)) ?? {});
   const typed = fields.filter(([name]) => name !== "id").slice(0, 3);
   const told = typed.map(([name, value]) => `${name.replaceAll("_", " ")} ${String(value)}`);
-  return [String(about).replaceAll("_", " "), told.join(", ")].filter(Boolean).join(": ");
+  return [about(change).replaceAll("_", " "), told.join(", ")].filter(Boolean).join(": ");
 }
+
+/** What a change is about: a section or list of the survey, a part or cable of the design. */
+function about(change: Change): string {
+  if ("section" in change) return change.section;
+  if ("list" in change) return change.list;
+  const named = "part" in change ? change.part : "cable" in change ? change.cable : change.type;
+  return typeof named === "string" ? named : named.id;
+}
+
+const firstRow = (change: Change) => (change.type === "put_rows" ? change.rows[0] : undefined);
 </script>
 
 <template>

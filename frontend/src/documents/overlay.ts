@@ -2,23 +2,21 @@
 import type { Entry } from "./unsaved";
 
 type Row = { id: string };
-type Loose = Record<string, unknown>;
+type Loose = { [name: string]: unknown };
 
 /** A survey with the sections and rows that wait. */
 export function withEntries<T extends object>(survey: T, entries: Entry[]): T {
   let shown = survey as Loose;
   for (const { change } of entries) {
     if (change.type === "set_section") {
-      const name = String(change.section);
-      const fields = change.fields as Loose | null;
+      const { section: name, fields } = change;
       shown = { ...shown, [name]: fields && { ...(shown[name] as Loose), ...fields } };
     } else if (change.type === "put_rows") {
-      const name = String(change.list);
-      shown = { ...shown, [name]: put((shown[name] ?? []) as Row[], change.rows as Row[]) };
+      const { list: name, rows } = change;
+      shown = { ...shown, [name]: put((shown[name] ?? []) as Row[], rows as unknown as Row[]) };
     } else if (change.type === "remove_rows") {
-      const name = String(change.list);
-      const gone = change.ids as string[];
-      shown = { ...shown, [name]: (shown[name] as Row[]).filter((row) => !gone.includes(row.id)) };
+      const { list: name, ids } = change;
+      shown = { ...shown, [name]: (shown[name] as Row[]).filter((row) => !ids.includes(row.id)) };
     }
   }
   return shown as T;
@@ -35,8 +33,7 @@ export function partsWithEntries<T extends Row>(parts: T[], entries: Entry[]): T
   const figures = new Map<string, Loose>();
   for (const { change } of entries) {
     if (change.type !== "set_part") continue;
-    const part = String(change.part);
-    figures.set(part, { ...figures.get(part), ...(change.fields as Loose) });
+    figures.set(change.part, { ...figures.get(change.part), ...change.fields });
   }
   return figures.size ? parts.map((part) => ({ ...part, ...figures.get(part.id) })) : parts;
 }

@@ -7,7 +7,12 @@ import { useNotices } from "@/app/notices";
 
 import { post, useUnsaved, type Sort } from "./unsaved";
 
-export type Change = Record<string, unknown>;
+/** The named changes of both sorts of document, as the engine types them. */
+export type DesignChange = Schemas["ChangeIn"]["change"];
+export type SurveyChange = Schemas["SurveyChangeIn"]["change"];
+export type Change = DesignChange | SurveyChange;
+export type FieldValue = Schemas["FieldValue"];
+export type Fields = Record<string, FieldValue>;
 export type Version = Schemas["RevisionOut"];
 export type SavedFields = Pick<
   Schemas["SurveyOut"],
@@ -35,7 +40,7 @@ export interface Ways<T> {
   loadsOf?: () => string | null;
 }
 
-export function useSaved<T extends SavedFields>(
+export function useSaved<T extends SavedFields, C extends Change>(
   ways: Ways<T>,
   settled: (now: T, before: T | null) => T = (now) => now,
 ) {
@@ -86,7 +91,7 @@ export function useSaved<T extends SavedFields>(
   }
 
   /** A named change: kept on this device until it is known to be saved, or refused. */
-  function change(what: Change): Promise<boolean> {
+  function change(what: C): Promise<boolean> {
     if (!saved.value) return Promise.resolve(false);
     const id = ways.open();
     const base = saved.value.revision;

@@ -6,7 +6,7 @@ import { api, ProblemError, told, type Schemas } from "@/api/client";
 import { useNotices } from "@/app/notices";
 
 import { partsWithEntries } from "./overlay";
-import { useSaved, type Ways } from "./saved";
+import { useSaved, type DesignChange, type Ways } from "./saved";
 
 export type Scheme = Schemas["SchemeOut"];
 export type Part = Scheme["design"]["components"][number];
@@ -56,7 +56,7 @@ export const useScheme = defineStore("scheme", () => {
       ),
     history: (id) => told(api.GET("/api/variants/{variant_id}/revisions", { params: of(id) })),
   };
-  const document = useSaved(ways);
+  const document = useSaved<Scheme, DesignChange>(ways);
   const scheme = document.saved;
   const parts = computed<Part[]>(() =>
     partsWithEntries(scheme.value?.design.components ?? [], document.entries.value),
@@ -209,7 +209,7 @@ export const useScheme = defineStore("scheme", () => {
     busy: document.busy,
     open,
     refresh,
-    change: (what: Record<string, unknown>) => andFindings(document.change(what)),
+    change: (what: DesignChange) => andFindings(document.change(what)),
     undo: () => andFindings(document.undo()),
     redo: () => andFindings(document.redo()),
     restore: (revision: number) => andFindings(document.restore(revision)),

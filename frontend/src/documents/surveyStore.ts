@@ -5,13 +5,12 @@ import { computed, ref } from "vue";
 import { api, told, type Schemas } from "@/api/client";
 
 import { withEntries } from "./overlay";
-import { useSaved, type Ways } from "./saved";
+import { useSaved, type Fields, type SurveyChange, type Ways } from "./saved";
 
 type SurveyOut = Schemas["SurveyOut"];
 export type Survey = Schemas["Survey"];
-export type Section = "boat" | "use" | "sun" | "sizing" | "practice" | "inverter";
-export type RowList =
-  "places" | "runs" | "resting" | "profiles" | "items" | "measurements" | "counted" | "generators";
+export type Section = Schemas["SetSection"]["section"];
+export type RowList = Schemas["PutRows"]["list"];
 
 /** Rows that say the same stay the same objects, so that only what changed is drawn anew. */
 function sameRows(now: SurveyOut, before: SurveyOut | null): SurveyOut {
@@ -59,7 +58,7 @@ export const useSurvey = defineStore("survey", () => {
     history: (id) => told(api.GET("/api/jobs/{job_id}/survey/revisions", { params: of(id) })),
     loadsOf: () => loadsOf.value,
   };
-  const document = useSaved(ways, sameRows);
+  const document = useSaved<SurveyOut, SurveyChange>(ways, sameRows);
   const survey = computed<Survey | null>(() => {
     const saved = document.saved.value?.survey;
     return saved ? withEntries(saved, document.entries.value) : null;
@@ -71,13 +70,13 @@ export const useSurvey = defineStore("survey", () => {
     document.saved.value = await ways.read(id);
   }
 
-  const set = (section: Section, fields: Record<string, unknown> | null) =>
+  const set = (section: Section, fields: Fields | null) =>
     document.change({ type: "set_section", section, fields });
-  const put = (list: RowList, ...rows: Record<string, unknown>[]) =>
+  const put = (list: RowList, ...rows: Fields[]) =>
     document.change({ type: "put_rows", list, rows });
   const remove = (list: RowList, ...ids: string[]) =>
     document.change({ type: "remove_rows", list, ids });
-  const measure = (measurement: Record<string, unknown>) =>
+  const measure = (measurement: Schemas["Measurement"]) =>
     document.change({ type: "record_measurement", measurement });
 
   return {

@@ -7,7 +7,7 @@ import { away } from "@/api/connection";
 import { newId, windowId, writeHeaders } from "@/api/sending";
 import { useSession } from "@/app/session";
 
-import type { Change } from "./saved";
+import type { Change, DesignChange, SurveyChange } from "./saved";
 
 export type Sort = "survey" | "variant";
 
@@ -49,13 +49,14 @@ function write(entries: Entry[]) {
 /** Send a named change; the answer is that of its document. */
 export function post(entry: Entry): Promise<unknown> {
   const headers = writeHeaders(entry.key, entry.window);
-  const body = { base_revision: entry.base, change: entry.change };
   if (entry.sort === "survey") {
     const params = { path: { job_id: entry.of } };
-    const whole = { ...body, loads_of: entry.loadsOf };
+    const change = entry.change as SurveyChange;
+    const whole = { base_revision: entry.base, change, loads_of: entry.loadsOf };
     return told(api.POST("/api/jobs/{job_id}/survey/changes", { params, headers, body: whole }));
   }
   const params = { path: { variant_id: entry.of } };
+  const body = { base_revision: entry.base, change: entry.change as DesignChange };
   return told(api.POST("/api/variants/{variant_id}/changes", { params, headers, body }));
 }
 

@@ -2,20 +2,19 @@
 /** The figures of one part, each saved as it is read. */
 import { computed } from "vue";
 
-import { useOpenJob } from "@/documents/openJob";
 import { useEdits } from "@/documents/useEdits";
 import { useScheme, type Part } from "@/documents/schemeStore";
 import { useSurvey } from "@/documents/surveyStore";
 import NumberField from "@/shared/fields/NumberField.vue";
+import NumbersField from "@/shared/fields/NumbersField.vue";
 import PickField from "@/shared/fields/PickField.vue";
 import TextField from "@/shared/fields/TextField.vue";
 import YesNoField from "@/shared/fields/YesNoField.vue";
 
-import { IGNITION, STUD, type Figure } from "./figures";
+import { figuresOf, type Figure } from "./kinds";
 
-const props = defineProps<{ part: Part; figures: Figure[] }>();
+const props = defineProps<{ part: Part }>();
 const edits = useEdits();
-const open = useOpenJob();
 const surveys = useSurvey();
 const schemes = useScheme();
 
@@ -23,24 +22,30 @@ const values = computed(() => props.part as unknown as Record<string, never>);
 const places = computed(() =>
   (surveys.survey?.places ?? []).map((place) => ({ value: place.id, title: place.name })),
 );
-const devices = computed(() =>
-  (open.choices?.devices ?? []).map((device) => ({ value: device.id, title: device.label })),
-);
 const all = computed(() => {
   const petrol = surveys.survey?.boat.fuel === "petrol" && props.part.kind !== "bank";
-  return [...props.figures, STUD, ...(petrol ? [IGNITION] : [])];
+  return figuresOf(props.part.kind).filter((figure) => petrol || !figure.petrol_only);
 });
-const banks = computed(() =>
+const named = (kind?: string) =>
   schemes.parts
-    .filter((part) => part.kind === "bank")
-    .map((part) => ({ value: part.id, title: part.name })),
-);
+    .filter((part) => part.kind === kind)
+    .map((part) => ({ value: part.id, title: part.name }));
+/** Points of a curve as rows of numbers, in the order of their fields. */
+const POINT = ["speed_kn", "current_a"];
+const curve = (points: unknown) =>
+  ((points ?? []) as Record<string, number>[]).map((point) =>
+    POINT.map((name) => point[name] ?? 0),
+  );
+const saveCurve = (name: string) => (rows: number[][]) =>
+  save(name)(
+    rows.map((row) => Object.fromEntries(POINT.map((field, at) => [field, row[at] ?? null]))),
+  );
 /** What stands empty and may, or has a usual value, is asked for last. */
-const isRare = (figure: Figure) =>
-  figure.rare || (figure.optional && (values.value[figure.name] ?? null) === null);
+const isSeldom = (figure: Figure) =>
+  figure.seldom || (figure.optional && (values.value[figure.name] ?? null) === null);
 const rows = computed(() => [
-  { id: "first", figures: all.value.filter((figure) => !isRare(figure)) },
-  { id: "rare", figures: all.value.filter(isRare) },
+  { id: "first", figures: all.value.filter((figure) => !isSeldom(figure)) },
+  { id: "rare", figures: all.value.filter(isSeldom) },
 ]);
 const positions = computed(
   () => schemes.scheme?.switches.find((one) => one.id === props.part.id)?.positions ?? [],
@@ -85,23 +90,35 @@ const save = (name: string) => edits.figure(props.part.id, name);
               unit: figure.unit,
               nullable: figure.nullable,
               optional: figure.optional,
+              minimum: figure.minimum,
+              maximum: figure.maximum,
+              whole: figure.whole,
             }"
             :value="values[figure.name]"
             :assumed="assumed(figure.name)"
             :save="save(figure.name)"
           />
-          <PickField
-            v-else-if="figure.sort === 'device'"
-            :label="figure.label"
-            :picks="devices"
-            :value="values[figure.name]"
-            :save="save(figure.name)"
+          <NumbersField
+            v-else-if="figure.sort === 'numbers'"
+            v-bind="{ label: figure.label, unit: figure.unit }"
+            :width="1"
+            :value="((values[figure.name] ?? []) as number[]).map((one) => [one])"
+            :assumed="assumed(figure.name)"
+            :save="(rows) => save(figure.name)(rows.flat())"
+          />
+          <NumbersField
+            v-else-if="figure.sort === 'curve'"
+            :label="`${figure.label}: knots and amps; …`"
+            :width="POINT.length"
+            :value="curve(values[figure.name])"
+            :assumed="assumed(figure.name)"
+            :save="saveCurve(figure.name)"
           />
           <PickField
             v-else-if="figure.sort === 'pick'"
             v-bind="{ label: figure.label, nullable: figure.nullable }"
             :none="figure.optional ? 'As usual' : undefined"
-            :picks="figure.picks ?? []"
+            :picks="figure.choices ?? []"
             :value="values[figure.name]"
             :assumed="assumed(figure.name)"
             :save="save(figure.name)"
@@ -113,10 +130,10 @@ const save = (name: string) => edits.figure(props.part.id, name);
             :save="save(figure.name)"
           />
           <PickField
-            v-else-if="figure.sort === 'bank'"
-            :label="figure.label"
-            none="None on record"
-            :picks="banks"
+            v-else-if="figure.sort === 'part'"
+            v-bind="{ label: figure.label, nullable: figure.nullable }"
+            :none="figure.optional ? 'None on record' : undefined"
+            :picks="named(figure.refers_to)"
             :value="values[figure.name]"
             :save="save(figure.name)"
           />
@@ -129,13 +146,6 @@ const save = (name: string) => edits.figure(props.part.id, name);
               :save="saveMark(position)"
             />
           </template>
-          <TextField
-            v-else
-            :label="figure.label"
-            :value="values[figure.name]"
-            :save="save(figure.name)"
-            required
-          />
         </template>
         <template v-if="row.id === 'first'">
           <PickField
@@ -145,7 +155,6 @@ const save = (name: string) => edits.figure(props.part.id, name);
             :save="save('place')"
             nullable
           />
-          <slot />
         </template>
       </div>
     </component>

@@ -95,6 +95,7 @@ async function keep() {
       ratings_a: [...ratings].sort((a, b) => a - b),
     })),
     currency: currency.value,
+    version: kept.value?.stock.version ?? 1,
   };
   if (await put(stock)) notices.said("The stock is kept: sizes are chosen from it from now on.");
 }
@@ -102,7 +103,7 @@ async function keep() {
 const usual = () => put(null);
 
 /** Keep another stock in place of the one that is shown here; null is every usual size. */
-async function put(stock: unknown): Promise<boolean> {
+async function put(stock: Schemas["StockIn"]["stock"]): Promise<boolean> {
   const body = { base_revision: kept.value?.revision ?? 1, stock };
   try {
     take(await told(api.PUT("/api/stock", { body })));

@@ -14,14 +14,13 @@ from strom_engine.dayrun import (
     DaySheet,
     Plan,
     consequence,
-    faulty,
     handling,
     moment_of,
     ranked,
     ready_plans,
 )
-from strom_engine.dayrun.faults import possible_faults
 from strom_engine.errors import PlanError
+from strom_engine.faults import effects_of, possible_faults
 from strom_engine.interchange import dump_day
 from strom_engine.rules import Finding
 from strom_engine.rules.finding import CONFIRM
@@ -203,7 +202,7 @@ def moment_at(study: Study, at_s: float) -> MomentOut:
     if piece.task["case"] is not None:
         planned = Plan.model_validate(piece.task["plan"])
         case = case_named(design, survey, planned, piece.task["case"])
-        broken = case.fault and faulty(surveyed(design, survey), case.fault)
+        broken = case.fault and effects_of(surveyed(design, survey), case.fault)
     kept = MOMENTS.validate_python(piece.result["moments"]).at(at_s)
     design, found = moment_of(design, survey, sheet.plan, kept, broken)
     return MomentOut.model_construct(at_s=kept.at_s, design=design, **vars(found))

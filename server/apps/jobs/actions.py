@@ -9,15 +9,13 @@ from django.db import transaction
 from django.db.models import Max
 from django.shortcuts import get_object_or_404
 from django.utils import timezone
-from pydantic import ValidationError
 from strom_engine.design import AddPart, SwapPart
 from strom_engine.design.edits import gather_on_bus, insert_part, swap_part
-from strom_engine.design.validation import problems_from_pydantic
-from strom_engine.errors import ChangeError, DesignError, Problem
+from strom_engine.errors import ChangeError, JobFileError, Problem
 from strom_engine.interchange import JobFile, VariantFile, job_problems, variant_problems
 from strom_engine.patterns import pattern_change, pattern_design, pattern_named
 from strom_engine.runs import Stock
-from strom_engine.survey import FoundKind, FoundSwitching, found_part, new_boat
+from strom_engine.survey import FoundSwitching, found_part, new_boat
 
 from apps.accounts.models import Workshop
 from apps.accounts.permissions import Writer
@@ -46,11 +44,11 @@ MAX_VARIANTS = 20
 def import_job(workshop: Workshop, writer: Writer, file: JobFile) -> Job:
     """Save a job with its survey and all its variants, or nothing.
 
-    Raises DesignError for variants that could not be worked with.
+    Raises JobFileError for variants that could not be worked with.
     """
     problems = job_problems(file)
     if problems:
-        raise DesignError(problems)
+        raise JobFileError(problems)
     return _save_job(workshop, writer, file, "Brought in" if writer.person else "Loaded")
 
 
@@ -109,7 +107,7 @@ def copy_variant(
 def apply_pattern(variant: Variant, writer: Writer, base: int, pattern: str) -> KeptRevision:
     """Rewire a variant as a pattern. Raises ChangeError where that does not fit."""
     named = pattern_change(head_design(variant), pattern_named(pattern), head_survey(variant))
-    return history.change(variant, writer, base, named.model_dump(mode="json"))
+    return history.change(variant, writer, base, named)
 
 
 def edit(
@@ -124,14 +122,14 @@ def edit(
         named = swap_part(design, at, kind)
     else:
         named = gather_on_bus(design, at, kind)
-    return history.change(variant, writer, base, named.model_dump(mode="json"))
+    return history.change(variant, writer, base, named)
 
 
 def add_found_part(
     variant: Variant,
     writer: Writer,
     base: int,
-    kind: FoundKind,
+    kind: str,
     found: tuple[str, str | None, str | None],
 ) -> KeptRevision:
     """Put a part found aboard into a variant, landed where it usually is.
@@ -139,7 +137,7 @@ def add_found_part(
     ``found``: its name, its place, and the bank it lands on.
     """
     named = found_part(head_design(variant), kind, *found)
-    return history.change(variant, writer, base, named.model_dump(mode="json"))
+    return history.change(variant, writer, base, named)
 
 
 def waive(variant: Variant, writer: Writer, finding: str, reason: str, base: int = 0) -> Waiver:
@@ -188,18 +186,12 @@ def _end_waiver(variant: Variant, finding: str, base: int) -> None:
         standing.save(update_fields=["ended"])
 
 
-def set_stock(workshop: Workshop, writer: Writer, base: int, raw: object) -> None:
+def set_stock(workshop: Workshop, writer: Writer, base: int, stock: Stock | None) -> None:
     """Keep another stock; None is every usual size.
 
-    Raises ChangeError with every problem, ConflictError where somebody was quicker.
+    Raises ConflictError where somebody was quicker.
     """
-    document = None
-    if raw is not None:
-        try:
-            document = Stock.model_validate(raw).model_dump(mode="json")
-        except ValidationError as error:
-            problems = tuple(problems_from_pydantic(error, "stock."))
-            raise ChangeError(str(problems[0]), problems) from None
+    document = None if stock is None else stock.model_dump(mode="json")
     with transaction.atomic():
         kept = Workshop.objects.select_for_update().get(pk=workshop.pk)
         if kept.stock_revision != base:

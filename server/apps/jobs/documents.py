@@ -3,15 +3,14 @@
 from __future__ import annotations
 
 from collections import OrderedDict
-from collections.abc import Callable, Hashable
+from collections.abc import Hashable
 from threading import Lock
-from typing import Any, Generic, TypeVar
+from typing import Any, Generic, TypeVar, cast
 
-from pydantic import ValidationError
 from strom_engine.design import Design
-from strom_engine.design.validation import problems_from_pydantic
-from strom_engine.errors import DocumentError
-from strom_engine.runs import Stock, default_stock
+from strom_engine.errors import DocumentError, StockError
+from strom_engine.interchange import Sort, read_document
+from strom_engine.runs import Stock, default_stock, parse_stock
 from strom_engine.survey import Survey, surveyed
 
 from apps.jobs.models import JobSurvey, Variant
@@ -28,10 +27,7 @@ __all__ = [
 
 T = TypeVar("T")
 KEPT = 256
-READERS: dict[type, Callable[[Any], Any]] = {  # Any: JSON in, a document of either sort out
-    Variant: Design.model_validate,
-    JobSurvey: Survey.model_validate,
-}
+SORTS: dict[type, Sort] = {Variant: "design", JobSurvey: "survey"}
 
 
 class _Recent(Generic[T]):
@@ -68,12 +64,7 @@ def document_at(saved: Variant | JobSurvey, number: int) -> Any:  # Any: of eith
     found = _documents.get((saved.pk, number))
     if found is None:
         raw = saved.revisions.values_list("document", flat=True).get(number=number)
-        try:
-            found = READERS[type(saved)](raw)
-        except ValidationError as error:
-            problems = problems_from_pydantic(error)
-            words = f"cannot be read as it was saved: {problems[0]}"
-            raise DocumentError(words, tuple(problems)) from None
+        found = cast(Design | Survey, read_document(SORTS[type(saved)], raw))
         remember(saved, number, found)
     return found
 
@@ -97,11 +88,9 @@ def stock_of(variant: Variant) -> Stock:
     if raw is None:
         return default_stock(head_survey(variant).practice.sizes)
     try:
-        return Stock.model_validate(raw)
-    except ValidationError as error:
-        raise DocumentError(
-            f"the stock cannot be read: {problems_from_pydantic(error)[0]}"
-        ) from None
+        return parse_stock(raw)
+    except StockError as error:
+        raise DocumentError(f"the stock cannot be read: {error.problems[0]}") from None
 
 
 def surveyed_design(variant: Variant) -> Design:

@@ -15,11 +15,12 @@ from uuid import UUID
 from config.problems import ConflictError
 from django.db import transaction
 from django.db.models import Max
-from strom_engine.design import Design, apply_change, change_from, change_words, touched
+from strom_engine.design import Change, Design, apply_change, change_from, change_words, touched
 from strom_engine.errors import ChangeError, Problem
 from strom_engine.interchange import survey_harms, variant_problems
 from strom_engine.survey import (
     Survey,
+    SurveyChange,
     apply_survey_change,
     survey_change_from,
     survey_change_words,
@@ -71,14 +72,13 @@ def begin(saved: Saved, writer: Writer, words: str, document: Document) -> KeptR
     return _save(saved, writer, _Step(Kind.IMPORT, words, document))
 
 
-def change(saved: Saved, writer: Writer, base: int, raw: object) -> KeptRevision:
+def change(saved: Saved, writer: Writer, base: int, named: Change | SurveyChange) -> KeptRevision:
     """Apply a named change made on a revision. Raises ChangeError, ConflictError.
 
     What the same window saved before is what the person saw when making this change, and never
     clashes with it.
     """
     ways = _WAYS[type(saved)]
-    named = ways.read_change(raw)
     with transaction.atomic():
         head = _lock(saved)
         revision(saved, base)
@@ -159,7 +159,13 @@ def _rebased(
         if window is not None and since.window == window:
             continue
         # What was no named change may have touched anything.
-        if since.kind != Kind.CHANGE or ways.touched(ways.read_change(since.change)) & mine:
+        if since.kind != Kind.CHANGE:
+            return None
+        try:
+            theirs = ways.touched(ways.read_change(since.change))
+        except ChangeError:
+            return None  # a change of an earlier version, which nobody can read any more
+        if theirs & mine:
             return None
     try:
         changed: Document = ways.apply(document_at(saved, head.number), named)

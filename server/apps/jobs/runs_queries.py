@@ -2,9 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Any
-
-from strom_engine.design import SetCables, apply_change, change_from
+from strom_engine.design import CableFields, SetCables, apply_change
 from strom_engine.errors import ChangeError, Problem
 from strom_engine.interchange import dump_runs, read_runs
 from strom_engine.reference import CONDUCTOR_SIZES, DEVICES, area_mm2
@@ -101,11 +99,10 @@ def _known(variant: Variant, cables: list[str]) -> None:
         raise ChangeError(problems[0].message, problems)
 
 
-def what_if(variant: Variant, rows: list[dict[str, Any]]) -> WhatIfOut:  # Any: JSON data
+def what_if(variant: Variant, rows: list[CableFields]) -> WhatIfOut:
     """A run as it is, and as it would be with other figures of its cables; nothing is saved."""
     survey, stock = head_survey(variant), stock_of(variant)
-    change = change_from({"type": "set_cables", "rows": rows})
-    assert isinstance(change, SetCables)
+    change = SetCables(rows=tuple(rows))
     cable = change.rows[0].cable
     now = surveyed_design(variant)
     then = apply_change(now, change)

@@ -5,6 +5,7 @@ from uuid import UUID
 
 from django.http import HttpRequest, HttpResponse
 from ninja import Router
+from strom_engine.design import SetCables
 
 from apps.accounts.permissions import workshop_of, writer
 from apps.jobs import actions, history, queries, runs_queries
@@ -42,7 +43,7 @@ def runs(request: HttpRequest, variant_id: UUID) -> RunsOut:
 def set_cables(request: HttpRequest, variant_id: UUID, payload: CablesIn) -> CablesOut:
     """Set figures of cables."""
     variant = queries.get_variant(workshop_of(request), variant_id)
-    change = {"type": "set_cables", "rows": payload.rows}
+    change = SetCables(rows=tuple(payload.rows))
     history.change(variant, writer(request), payload.base_revision, change)
     return runs_queries.cables_of(variant)
 

@@ -1,6 +1,5 @@
 """What the endpoints of runs, repairs, stock and the rule book take and give."""
 
-from typing import Any
 from uuid import UUID
 
 from ninja import Schema
@@ -47,7 +46,7 @@ class CablesIn(Schema):
     """New figures of cables, and the revision they were made on."""
 
     base_revision: int = RevisionNumber
-    rows: list[dict[str, Any]] = Field(min_length=1, max_length=600)  # Any: read by the engine
+    rows: list[CableFields] = Field(min_length=1, max_length=600)
 
 
 class CablesOut(SavedOut):
@@ -82,7 +81,7 @@ class ChosenOut(Schema):
 class WhatIfIn(Schema):
     """Cables of one run with other figures, to look at only."""
 
-    rows: list[dict[str, Any]] = Field(min_length=1, max_length=20)  # Any: read by the engine
+    rows: list[CableFields] = Field(min_length=1, max_length=20)
 
 
 class WhatIfOut(Schema):
@@ -142,7 +141,7 @@ class StockIn(Schema):
     """Another stock, and the revision it was made on; None is every usual size."""
 
     base_revision: int = RevisionNumber
-    stock: Any = None  # Any: read by the engine, which names every fault
+    stock: Stock | None = None
 
 
 class RuleOut(Schema):

@@ -1,7 +1,7 @@
 """What the job endpoints take and give: typed, from the engine's own types."""
 
 from datetime import datetime
-from typing import Annotated, Any, Literal
+from typing import Annotated, Literal
 from uuid import UUID
 
 from ninja import Schema
@@ -9,12 +9,12 @@ from pydantic import Field, StringConstraints
 from strom_engine.advice import PatternAdvice, Refusal, SchemeComparison
 from strom_engine.circuit import OperatingPoint, PositionCard, Reach
 from strom_engine.circuit.bench import Cell
-from strom_engine.design import Design, State
+from strom_engine.design import Change, Design, State
 from strom_engine.design.differences import Difference
 from strom_engine.design.fields import Name, Text
 from strom_engine.drawing import Layout
 from strom_engine.rules import Finding
-from strom_engine.survey import CableLength, FoundKind, FoundSwitching
+from strom_engine.survey import CableLength, FoundSwitching, SurveyChange
 
 __all__ = [
     "AdviceOut",
@@ -315,12 +315,14 @@ class ChangeIn(Schema):
     """A named change, and the revision it was made on."""
 
     base_revision: int = RevisionNumber
-    change: dict[str, Any]  # Any: read by the engine, which names what is wrong
+    change: Change
 
 
-class SurveyChangeIn(ChangeIn):
+class SurveyChangeIn(Schema):
     """A named change of a survey; with ``loads_of`` the audit of that variant comes back too."""
 
+    base_revision: int = RevisionNumber
+    change: SurveyChange
     loads_of: UUID | None = None
 
 
@@ -328,7 +330,7 @@ class FoundIn(Schema):
     """A part found aboard: what it is, where it stands, the bank it lands on."""
 
     base_revision: int = RevisionNumber
-    kind: FoundKind
+    kind: str
     name: GivenName
     place: Ref | None = None
     bank: Ref | None = None

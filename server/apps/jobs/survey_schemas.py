@@ -1,13 +1,13 @@
 """What the endpoints of Survey, Loads and Banks take and give."""
 
 from datetime import datetime
-from typing import Annotated, Any
+from typing import Annotated
 from uuid import UUID
 
 from ninja import Schema
 from pydantic import Field
 from strom_engine.batteries import RestEstimate
-from strom_engine.design.fields import Text
+from strom_engine.design.fields import FieldValue, Text
 from strom_engine.errors import Problem
 from strom_engine.sizing import BankPlan, LoadReport
 from strom_engine.survey import Survey, ToFindOut
@@ -76,7 +76,7 @@ class BanksOut(Schema):
 class RowsOut(Schema):
     """Rows read from a table: the good ones, and what is wrong with the others."""
 
-    rows: list[dict[str, Any]]  # Any: rows of whichever list, checked by the engine
+    rows: list[dict[str, FieldValue]]  # rows of whichever list, checked by the engine
     problems: list[Problem]
     notes: list[str]
     read: int

@@ -2,13 +2,15 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
+
 from strom_engine.advice import Wishes, advise, compare
 from strom_engine.advice.measures import CRUISING_RPM
 from strom_engine.circuit import operating_point
 from strom_engine.design import BusBar, Design, State
 from strom_engine.design.differences import differences
-from strom_engine.design.edits import INLINE_KINDS, KIND_WORDS, before_switch, swap_kinds
-from strom_engine.design.sides import post_sides
+from strom_engine.design.edits import before_switch, insert_kinds, swap_kinds
+from strom_engine.design.parts import facts_of
 from strom_engine.drawing import lay_out
 from strom_engine.patterns import pattern_design, pattern_named
 from strom_engine.rules.finding import CONFIRM
@@ -75,27 +77,18 @@ def edits_of(variant: Variant, cable: str | None, part: str | None) -> EditsOut:
     design = surveyed_design(variant)
     found = EditsOut(revision=variant.head)
     if cable in design.cables_by_id:
-        found.insert = _inserts(design, str(cable))
+        found.insert = _choices(insert_kinds(design, str(cable)))
         found.before_switch = [
             LandingChoice(end=end, post=post) for end, post in before_switch(design, str(cable))
         ]
     if part in design.by_id:
-        kinds = swap_kinds(design, str(part))
-        found.swap = [ChoiceOut(kind=kind, words=KIND_WORDS[kind]) for kind in kinds]
+        found.swap = _choices(swap_kinds(design, str(part)))
         found.posts = _posts(design, str(part))
     return found
 
 
-def _inserts(design: Design, cable: str) -> list[ChoiceOut]:
-    """Kinds that fit into a cable: by its side, and a protection only at a lithium bank."""
-    one = design.cables_by_id[cable]
-    minus = post_sides(design)[one.start] == "neg"
-    ends = [design.by_id[ref.partition(".")[0]] for ref in (one.start, one.end)]
-    lithium = any(p.kind == "bank" and p.chemistry == "lfp" for p in ends)
-    fits = dict.fromkeys(INLINE_KINDS, not minus)
-    fits |= {"switch": True, "bus_bar": True, "shunt": minus}
-    fits["protection"] = lithium and not minus
-    return [ChoiceOut(kind=kind, words=KIND_WORDS[kind]) for kind, fit in fits.items() if fit]
+def _choices(kinds: Iterable[str]) -> list[ChoiceOut]:
+    return [ChoiceOut(kind=kind, words=facts_of(kind).word) for kind in kinds]
 
 
 def _posts(design: Design, part: str) -> list[PostOut]:

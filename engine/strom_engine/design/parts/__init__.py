@@ -6,11 +6,13 @@ cables of that side, ``any`` takes either.
 
 from __future__ import annotations
 
-from typing import Annotated
+from typing import Annotated, get_args
 
 from pydantic import Field
 
 from strom_engine.design.parts.bank import Bank
+from strom_engine.design.parts.base import Part
+from strom_engine.design.parts.facts import Facts
 from strom_engine.design.parts.loads import (
     AcItem,
     DropClass,
@@ -32,6 +34,7 @@ from strom_engine.design.parts.sources import (
 from strom_engine.design.parts.switches import Breaker, DualSwitch, OnOffSwitch, Selector
 
 __all__ = [
+    "KINDS",
     "LOAD_REFERENCE_SHARE",
     "AcItem",
     "Alternator",
@@ -45,6 +48,7 @@ __all__ = [
     "DcDc",
     "DropClass",
     "DualSwitch",
+    "Facts",
     "FittedGenerator",
     "FittedInverter",
     "Fuse",
@@ -54,6 +58,7 @@ __all__ = [
     "LoadItem",
     "OnOffSwitch",
     "OneWayCombiner",
+    "Part",
     "Protection",
     "Relay",
     "Selector",
@@ -63,8 +68,7 @@ __all__ = [
     "Staged",
     "Starter",
     "Switch",
-    "moves_itself",
-    "source_outputs",
+    "facts_of",
 ]
 
 # The draw of a load is stated at 12.6 V in a 12 V system, a battery at rest and nearly full.
@@ -99,23 +103,12 @@ Switch = Selector | DualSwitch | OnOffSwitch | Breaker | FittedInverter
 Automatic = Relay | DcDc | OneWayCombiner | Protection | OnOffSwitch | DualSwitch | FittedInverter
 
 
-def source_outputs(part: Component) -> tuple[str, ...]:
-    """Posts from which a part charges; none when it is no source."""
-    match part:
-        case Alternator():
-            return ("out",)
-        case Charger():
-            return tuple(f"out{n}" for n in range(1, part.outputs + 1))
-        case Solar() | FittedGenerator():
-            return ("pos",)
-        case FittedInverter() if part.charger_a is not None:
-            return ("pos",)
-        case _:
-            return ()
+# Every kind of part by its word in documents, in the order of the union.
+KINDS: dict[str, type[Part]] = {
+    kind.model_fields["kind"].default: kind for kind in get_args(get_args(Component)[0])
+}
 
 
-def moves_itself(part: Component) -> bool:
-    """Whether a part has a contact or a stage that moves without a hand."""
-    if isinstance(part, OnOffSwitch | DualSwitch):
-        return part.drive == "held"
-    return isinstance(part, Relay | DcDc | OneWayCombiner | Protection | FittedInverter)
+def facts_of(kind: str) -> Facts:
+    """What holds of every part of a kind. Raises KeyError for one that there is not."""
+    return KINDS[kind].facts

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Literal
+from typing import Annotated, ClassVar, Literal
 
 from pydantic import Field, model_validator
 
@@ -16,6 +16,8 @@ from strom_engine.design.fields import (
     Temperature,
 )
 from strom_engine.design.parts.base import PAIR, Part
+from strom_engine.design.parts.facts import Asked, Facts, FoundAboard, asked, own, usual
+from strom_engine.reference import CHEMISTRIES, chemistry
 
 __all__ = [
     "Bank",
@@ -37,6 +39,55 @@ class Bank(Part):
     ``vented``: the space lets gas out; ``boots``: the positive terminals are covered.
     """
 
+    facts = Facts(
+        word="Bank",
+        stands="bank",
+        usual={"chemistry": "agm", "unit_ah": 100, "soc": 0.8, "role": "other"},
+        counted="banks",
+        paired=True,
+        found=FoundAboard("a bank", "Bank", "joined by its negative", gauge="1/0 AWG"),
+    )
+    asked: ClassVar[tuple[Asked, ...]] = (
+        asked(
+            "role",
+            "What it is for",
+            {
+                "engine": "Starting the engine",
+                "house": "House",
+                "thruster": "Thruster",
+                "other": "Other",
+            },
+        ),
+        asked("chemistry", "Chemistry", {c: chemistry(c).label for c in CHEMISTRIES}),
+        asked("unit_v", "Volts of one battery", {6: "6 V", 8: "8 V", 12: "12 V", 24: "24 V"}),
+        asked("unit_ah", "Capacity of one, 20 h"),
+        asked("unit_cca_a", "Cold cranking amps of one"),
+        own("unit_mca_a", "Marine cranking amps, 0 °C"),
+        own("unit_tested_cca_a", "Cranking amps, tested"),
+        own("unit_resistance_ohm", "Resistance of one, measured"),
+        own("unit_weight_kg", "Weight of one"),
+        asked("series", "In series"),
+        asked("parallel", "In parallel"),
+        asked("age_years", "Age"),
+        usual("soc", "Charge it starts with"),
+        usual("temperature_c", "Temperature of it"),
+        asked("members_alike", "All of one make, size, age"),
+        asked(
+            "take_off",
+            "Positive and negative taken off",
+            {"opposite": "At opposite ends", "one_end": "At one end"},
+        ),
+        asked(
+            "terminals",
+            "Terminals",
+            {"tapered": "Tapered posts", "stud": "Studs with nuts", "wing_nut": "Wing nuts"},
+        ),
+        asked("held", "Held: moves 25 mm at most"),
+        asked("boxed", "In a tray or box"),
+        asked("vented", "Space lets gas out"),
+        asked("boots", "Boots on the positives"),
+    )
+
     kind: Literal["bank"] = "bank"
     role: Literal["engine", "house", "thruster", "other"]
     chemistry: Literal["flooded_start", "flooded_deep", "agm", "gel", "tppl", "lfp"]
@@ -51,7 +102,12 @@ class Bank(Part):
     parallel: Annotated[int, Field(ge=1, le=12)] = 1
     soc: Share
     temperature_c: Temperature = 20.0
-    age_years: Annotated[float, Field(ge=0, le=40, allow_inf_nan=False)] | None = None
+    age_years: (
+        Annotated[
+            float, Field(ge=0, le=40, allow_inf_nan=False, json_schema_extra={"unit": "years"})
+        ]
+        | None
+    ) = None
     members_alike: bool | None = None
     take_off: Literal["opposite", "one_end"] | None = None
     terminals: Literal["tapered", "stud", "wing_nut"] | None = None

@@ -2,9 +2,14 @@
 
 from __future__ import annotations
 
-from strom_engine.design.fields import Frozen, Identifier, Name, Polarity, Stud
+from collections.abc import Mapping
+from typing import ClassVar
+
+from strom_engine.design.fields import Frozen, Identifier, Name, Polarity, PostRef, Stud
+from strom_engine.design.parts.facts import Asked, Facts, own
 
 __all__ = [
+    "ASKED_OF_ALL",
     "Part",
 ]
 
@@ -20,6 +25,9 @@ class Part(Frozen):
     not known.
     """
 
+    facts: ClassVar[Facts]
+    asked: ClassVar[tuple[Asked, ...]] = ()
+
     id: Identifier
     name: Name
     place: Identifier | None = None
@@ -30,3 +38,31 @@ class Part(Frozen):
     def posts(self) -> dict[str, Polarity]:
         """Posts of this part by name, with their polarity."""
         raise TypeError(f"{type(self).__name__} names no posts")
+
+    def joins(self) -> tuple[tuple[str, str], ...]:
+        """Pairs of posts that metal can join inside, every contact thought closed."""
+        return self.facts.joins
+
+    def links(self) -> tuple[tuple[PostRef, PostRef], ...]:
+        """The same pairs as references to posts."""
+        return tuple((PostRef.of(self.id, a), PostRef.of(self.id, b)) for a, b in self.joins())
+
+    def post_roles(self) -> Mapping[str, str]:
+        """What each post is for, in words that parts of other kinds share."""
+        return self.facts.roles or {post: post for post in self.posts()}
+
+    def charging_posts(self) -> tuple[str, ...]:
+        """Posts from which it charges; none when it is no source."""
+        return ()
+
+    @property
+    def moves_itself(self) -> bool:
+        """Whether it has a contact or a stage that moves without a hand."""
+        return False
+
+
+# Asked of every part beside its own figures; of the listing only where vapour of petrol can be.
+ASKED_OF_ALL = (
+    own("stud", "Heavy studs"),
+    Asked("ignition_protected", "Listed as ignition-protected", petrol_only=True),
+)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Literal
+from typing import Annotated, ClassVar, Literal
 
 from pydantic import Field, model_validator
 
@@ -19,7 +19,9 @@ from strom_engine.design.fields import (
     WeakWatts,
 )
 from strom_engine.design.parts.base import PAIR, Part
-from strom_engine.design.parts.sources import Staged
+from strom_engine.design.parts.facts import Asked, Facts, FoundAboard, asked, own
+from strom_engine.design.parts.sources import ENDS, ENGINES, OVER_BANK, Staged
+from strom_engine.design.parts.switches import OFF_ON
 
 __all__ = [
     "AcItem",
@@ -38,6 +40,25 @@ class Starter(Part):
     which the engine's maker says that it starts. ``peak_a`` is what it takes for the first instant
     and ``free_a`` what it takes running free, where its data sheet says.
     """
+
+    facts = Facts(
+        word="Starter",
+        stands="engine",
+        usual={"cranking_a": 250},
+        home="engine",
+        paired=True,
+        takes=True,
+        sparks=True,
+    )
+    asked: ClassVar[tuple[Asked, ...]] = (
+        asked("cranking_a", "Cranking current"),
+        own("power_kw", "Power, by its plate"),
+        own("nominal_v", "Made for", {12: "12 V", 24: "24 V", 48: "48 V"}),
+        own("min_v", "Least volts, by its maker"),
+        own("peak_a", "In the first instant"),
+        own("free_a", "Running free"),
+        asked("engine", "Engine", ENGINES),
+    )
 
     kind: Literal["starter"] = "starter"
     power_kw: Kilowatts | None = None
@@ -91,6 +112,19 @@ class LoadGroup(Part):
     ``nominal_v`` [V] where they are made for another voltage than the system's.
     """
 
+    facts = Facts(
+        word="Feed",
+        stands="load",
+        usual={"items": []},
+        home="house",
+        paired=True,
+        takes=True,
+        found=FoundAboard("a feed straight from a bank", "Feed"),
+    )
+    asked: ClassVar[tuple[Asked, ...]] = (
+        own("nominal_v", "Made for", {12: "12 V", 24: "24 V", 48: "48 V"}),
+    )
+
     kind: Literal["loads"] = "loads"
     nominal_v: Literal[12, 24, 48] | None = None
     items: Annotated[tuple[LoadItem, ...], Field(max_length=120)]
@@ -116,9 +150,39 @@ class FittedInverter(Staged):
     With the shore lead in, an inverter-charger passes the shore's AC through and draws nothing.
     """
 
+    facts = Facts(
+        word="Inverter",
+        stands="load",
+        usual={"rated_w": 1500, "idle_w": 12, "cut_out_v": 10.5},
+        home="house",
+        counted="sources",
+        paired=True,
+        gives_by="shore",
+        takes=True,
+        rest="in",
+        moved="cut out",
+        sparks=True,
+        heats=True,
+        found=FoundAboard("an inverter", "Inverter", gauge="1/0 AWG"),
+    )
+    asked: ClassVar[tuple[Asked, ...]] = (
+        asked("rated_w", "Rated power"),
+        asked("idle_w", "Idle draw"),
+        asked("cut_out_v", "Cuts out below"),
+        own("return_v", "Comes back at"),
+        asked("charger_a", "Charges with"),
+        asked("set_v", "Absorption"),
+        asked("float_v", "Float"),
+        OVER_BANK,
+        asked("position", "Stands on", OFF_ON),
+        *ENDS,
+    )
+
     kind: Literal["inverter"] = "inverter"
     rated_w: Watts
-    idle_w: Annotated[float, Field(ge=0, le=500, allow_inf_nan=False)] = 10.0
+    idle_w: Annotated[
+        float, Field(ge=0, le=500, allow_inf_nan=False, json_schema_extra={"unit": "W"})
+    ] = 10.0
     cut_out_v: Volts = 10.5
     return_v: Volts | None = None
     charger_a: Amps | None = None
@@ -133,5 +197,12 @@ class FittedInverter(Staged):
         """What it charges with by its label [A]; nothing where it does not charge."""
         return self.charger_a or 0.0
 
+    @property
+    def moves_itself(self) -> bool:
+        return True
+
     def posts(self) -> dict[str, Polarity]:
         return dict(PAIR)
+
+    def charging_posts(self) -> tuple[str, ...]:
+        return () if self.charger_a is None else ("pos",)

@@ -3,14 +3,14 @@
 from __future__ import annotations
 
 import math
-from typing import Annotated, Literal
+from typing import Annotated, ClassVar, Literal
 
 from pydantic import Field, model_validator
 
 from strom_engine.design.fields import (
     Amps,
+    BankId,
     DropVolts,
-    Identifier,
     Polarity,
     Seconds,
     Temperature,
@@ -18,7 +18,9 @@ from strom_engine.design.fields import (
     Volts,
 )
 from strom_engine.design.parts.base import THROUGH, Part
-from strom_engine.design.parts.sources import Staged
+from strom_engine.design.parts.facts import Asked, Facts, FoundAboard, asked, own, usual
+from strom_engine.design.parts.metal import RATING
+from strom_engine.design.parts.sources import IDLE, STAGES, Staged
 
 __all__ = [
     "DcDc",
@@ -43,6 +45,53 @@ class Relay(Part):
     what it draws open and ``closed_a`` closed, as usual unless told.
     """
 
+    facts = Facts(
+        word="Combining relay",
+        stands="gear",
+        usual={"cut_in_v": 13.3, "cut_in_s": 60, "cut_out_v": 12.75, "cut_out_s": 30},
+        counted="things that share charge",
+        joins=(("a", "b"),),
+        roles={"a": "first", "b": "second", "neg": "minus"},
+        swaps=("dcdc", "one_way", "switch", "isolator", "selector"),
+        shares=True,
+        scheme=True,
+        rest="open",
+        moved="closed",
+        open_at_rest=True,
+        rated=True,
+        sparks=True,
+        found=FoundAboard(
+            "a combining relay",
+            "Combining relay",
+            "between the bank and the engine bank",
+            gauge="4 AWG",
+            post="b",
+            stays=True,
+        ),
+    )
+    asked: ClassVar[tuple[Asked, ...]] = (
+        asked("sensing", "Senses", {"dual": "Both sides", "a": "Side a", "b": "Side b"}),
+        asked("cut_in_v", "Closes at"),
+        asked("cut_in_s", "held for"),
+        asked("cut_out_v", "Opens at"),
+        asked("cut_out_s", "held for"),
+        RATING,
+        own("cut_in_high_v", "Closes sooner at"),
+        own("cut_in_high_s", "Closes sooner after"),
+        own("cut_out_low_v", "Opens sooner at"),
+        own("cut_out_low_s", "Opens sooner after"),
+        own("opens_after_s", "Opens after charging, as measured"),
+        usual("lock_low_v", "Locked out below"),
+        usual("lock_high_v", "Locked out above"),
+        own("peak_a", "Rating for seconds"),
+        IDLE,
+        own("closed_a", "Draws by itself, closed"),
+        asked("start_isolation", "While cranking", {True: "Held open", False: "As it sees"}),
+        asked("ignition", "Ignition wire", {True: "Works only with the engine", False: "None"}),
+        asked("lamp", "Remote lamp", {True: "Has one", False: "None"}),
+        asked("negative_fuse_a", "Fuse in its thin negative"),
+    )
+
     kind: Literal["relay"] = "relay"
     sensing: Literal["dual", "a", "b"] = "dual"
     cut_in_v: Volts
@@ -55,7 +104,12 @@ class Relay(Part):
     cut_in_high_s: Seconds | None = None
     cut_out_low_v: Volts | None = None
     cut_out_low_s: Seconds | None = None
-    opens_after_s: Annotated[float, Field(ge=1, le=200_000, allow_inf_nan=False)] | None = None
+    opens_after_s: (
+        Annotated[
+            float, Field(ge=1, le=200_000, allow_inf_nan=False, json_schema_extra={"unit": "s"})
+        ]
+        | None
+    ) = None
     rating_a: Amps = 140.0
     peak_a: Amps | None = None
     idle_a: TrickleAmps | None = None
@@ -83,6 +137,10 @@ class Relay(Part):
             raise ValueError("cut_out_low_v must be below cut_out_v")
         return self
 
+    @property
+    def moves_itself(self) -> bool:
+        return True
+
     def posts(self) -> dict[str, Polarity]:
         return THROUGH | {"neg": "neg"}
 
@@ -93,6 +151,43 @@ class Isolator(Part):
     Through ``excite``, fed from the ignition, an alternator in front of it gets the voltage it
     needs to start. ``drop_v`` is its drop at its rated current, as usual of its sort unless told.
     """
+
+    facts = Facts(
+        word="Isolator",
+        stands="gear",
+        usual={"sort": "silicon", "outputs": 2, "rating_a": 120},
+        counted="things that share charge",
+        roles={"out1": "first", "out2": "second", "out3": "third", "in": "out", "in2": "out2"},
+        swaps=("selector", "bus_bar", "relay"),
+        shares=True,
+        scheme=True,
+        rated=True,
+        sparks=True,
+        heats=True,
+        found=FoundAboard(
+            "an isolator",
+            "Isolator",
+            "behind the alternator: its first output to what was there, its second to the bank",
+            gauge="4 AWG",
+            post="out2",
+        ),
+    )
+    asked: ClassVar[tuple[Asked, ...]] = (
+        asked(
+            "sort",
+            "Sort",
+            {
+                "silicon": "Silicon diodes",
+                "schottky": "Schottky diodes",
+                "fet": "Transistors (FET)",
+            },
+        ),
+        RATING,
+        asked("inputs", "Inputs"),
+        asked("outputs", "Outputs"),
+        asked("excitation_post", "Excitation post", {True: "Has one", False: "None"}),
+        own("drop_v", "Drop at its rating"),
+    )
 
     kind: Literal["isolator"] = "isolator"
     sort: Literal["silicon", "schottky", "fet"] = "silicon"
@@ -111,6 +206,11 @@ class Isolator(Part):
             ins["excite"] = "pos"
         return outs | ins
 
+    def ways(self) -> tuple[tuple[str, str], ...]:
+        """Posts of each way through it, in and out."""
+        ins = ("in", "in2")[: self.inputs]
+        return tuple((i, f"out{n}") for i in ins for n in range(1, self.outputs + 1))
+
 
 class DcDc(Staged):
     """A dc-dc charger: takes from one bank and charges another by a profile of its own.
@@ -122,9 +222,49 @@ class DcDc(Staged):
     draws while it rests: as usual unless told.
     """
 
+    facts = Facts(
+        word="dc-dc charger",
+        stands="gear",
+        usual={"limit_a": 30, "set_v": 14.2, "float_v": 13.6, "start_v": 13.3, "stop_v": 12.8},
+        counted="things that share charge",
+        roles={"in": "first", "out": "second", "neg": "minus", "out_neg": "minus2"},
+        swaps=("relay", "one_way", "switch"),
+        paired=True,
+        gives_by="input",
+        shares=True,
+        scheme=True,
+        rest="rests",
+        moved="runs",
+        open_at_rest=True,
+        sparks=True,
+        heats=True,
+        found=FoundAboard(
+            "a dc-dc charger",
+            "Dc-dc charger",
+            "from the engine bank to the bank",
+            gauge="4 AWG",
+            post="out",
+        ),
+    )
+    asked: ClassVar[tuple[Asked, ...]] = (
+        asked("limit_a", "Gives at most"),
+        asked("set_v", "Voltage it holds"),
+        asked("start_v", "Starts when its input has"),
+        asked("stop_v", "Stops below"),
+        own("input_limit_a", "Takes at most"),
+        own("delay_s", "Start and stop held for"),
+        asked("efficiency", "Efficiency"),
+        IDLE,
+        asked("ignition", "Ignition wire", {True: "Runs only with the engine", False: "None"}),
+        asked("isolated", "Negatives", {True: "Kept apart", False: "Shared"}),
+        *STAGES,
+    )
+
     kind: Literal["dcdc"] = "dcdc"
     limit_a: Amps
-    efficiency: Annotated[float, Field(gt=0.5, le=1, allow_inf_nan=False)] = 0.9
+    efficiency: Annotated[
+        float, Field(gt=0.5, le=1, allow_inf_nan=False, json_schema_extra={"unit": "0–1"})
+    ] = 0.9
     start_v: Volts = 13.3
     stop_v: Volts = 12.8
     input_limit_a: Amps | None = None
@@ -138,6 +278,10 @@ class DcDc(Staged):
         if self.stop_v >= self.start_v:
             raise ValueError("stop_v must be below start_v")
         return self
+
+    @property
+    def moves_itself(self) -> bool:
+        return True
 
     def posts(self) -> dict[str, Polarity]:
         ends: dict[str, Polarity] = {"in": "pos", "out": "pos", "neg": "neg"}
@@ -163,6 +307,32 @@ class OneWayCombiner(Part):
     charger.
     """
 
+    facts = Facts(
+        word="One-way combiner",
+        stands="gear",
+        usual={"limit_a": 15, "start_v": 13.2, "stop_v": 12.9},
+        counted="things that share charge",
+        roles={"in": "first", "out": "second", "neg": "minus"},
+        swaps=("dcdc", "relay"),
+        shares=True,
+        scheme=True,
+        rest="rests",
+        moved="runs",
+        open_at_rest=True,
+        sparks=True,
+        heats=True,
+        found=FoundAboard(
+            "a one-way combiner", "One-way combiner", "from the engine bank to the bank", post="out"
+        ),
+    )
+    asked: ClassVar[tuple[Asked, ...]] = (
+        asked("limit_a", "Passes at most"),
+        asked("start_v", "Starts when its input has"),
+        asked("stop_v", "Stops below"),
+        own("delay_s", "Held for"),
+        IDLE,
+    )
+
     kind: Literal["one_way"] = "one_way"
     limit_a: Amps = 15.0
     start_v: Volts = 13.2
@@ -176,6 +346,10 @@ class OneWayCombiner(Part):
             raise ValueError("stop_v must be below start_v")
         return self
 
+    @property
+    def moves_itself(self) -> bool:
+        return True
+
     def posts(self) -> dict[str, Polarity]:
         return {"in": "pos", "out": "pos", "neg": "neg"}
 
@@ -186,8 +360,32 @@ class Protection(Part):
     ``idle_a`` is what it draws from that bank, as usual unless told.
     """
 
+    facts = Facts(
+        word="Protection",
+        stands="gear",
+        usual={"rating_a": 250, "high_v": 14.8, "low_v": 11.2},
+        counted="things that share charge",
+        joins=(("bank", "system"),),
+        inline=("bank", "system"),
+        roles={"bank": "first", "system": "out"},
+        through=True,
+        scheme=True,
+        rated=True,
+        sparks=True,
+    )
+    asked: ClassVar[tuple[Asked, ...]] = (
+        asked("guards", "Guards"),
+        RATING,
+        asked("high_v", "Opens above"),
+        asked("low_v", "Opens below"),
+        asked("charge_limit_a", "Charge at most"),
+        asked("discharge_limit_a", "Discharge at most"),
+        usual("no_charge_below_c", "No charge below"),
+        IDLE,
+    )
+
     kind: Literal["protection"] = "protection"
-    guards: Identifier
+    guards: BankId
     rating_a: Amps = 200.0
     high_v: Volts = 14.8
     low_v: Volts = 11.2
@@ -201,6 +399,10 @@ class Protection(Part):
         if self.low_v >= self.high_v:
             raise ValueError("low_v must be below high_v")
         return self
+
+    @property
+    def moves_itself(self) -> bool:
+        return True
 
     def posts(self) -> dict[str, Polarity]:
         return {"bank": "pos", "system": "pos"}

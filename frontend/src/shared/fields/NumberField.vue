@@ -2,7 +2,7 @@
 import { computed, nextTick, ref, useId, watch } from "vue";
 
 import FieldBox from "./FieldBox.vue";
-import { readNumber, writeNumber } from "./numbers";
+import { outOfRange, readNumber, writeNumber } from "./numbers";
 import type { Save } from "./useKept";
 
 const props = defineProps<{
@@ -15,6 +15,9 @@ const props = defineProps<{
   nullable?: boolean;
   /** An empty field says nothing; without either an empty field is refused. */
   optional?: boolean;
+  minimum?: number;
+  maximum?: number;
+  whole?: boolean;
 }>();
 
 const field = useId();
@@ -39,6 +42,8 @@ async function keep() {
     wrong.value = "A number is needed here";
   } else if (read.value === (props.value ?? null)) {
     wrong.value = "";
+  } else if (read.value !== null && outOfRange(read.value, props)) {
+    wrong.value = outOfRange(read.value, props);
   } else {
     saving.value = true;
     const kept = await props.save(read.value);

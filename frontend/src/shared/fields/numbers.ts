@@ -15,3 +15,35 @@ export function readNumber(text: string): Typed {
 export function writeNumber(value: number | null | undefined): string {
   return value == null ? "" : String(Number(value.toPrecision(8)));
 }
+
+/** Rows of numbers: one row where each is one number, else rows with a semicolon between. */
+export function readRows(text: string, width: number): { rows: number[][] } | { wrong: string } {
+  const words = (row: string) => row.trim().split(/\s+/).filter(Boolean);
+  const parts = width === 1 ? words(text).map((word) => [word]) : text.split(";").map(words);
+  const rows = parts.filter((row) => row.length).map((row) => row.map(readNumber));
+  const wrong = rows.flat().find((read) => "wrong" in read);
+  if (wrong && "wrong" in wrong) return wrong;
+  const short = rows.findIndex((row) => row.length !== width);
+  if (short >= 0) return { wrong: `Row ${short + 1} needs ${width} numbers` };
+  if (!rows.length) return { wrong: "Numbers are needed here" };
+  return { rows: rows.map((row) => row.map((read) => ("value" in read ? (read.value ?? 0) : 0))) };
+}
+
+export function writeRows(rows: number[][]): string {
+  const between = rows.every((row) => row.length === 1) ? " " : "; ";
+  return rows.map((row) => row.map(writeNumber).join(" ")).join(between);
+}
+
+/** What is wrong with a number by the limits of its field; nothing when it fits. */
+export function outOfRange(
+  value: number,
+  limits: { minimum?: number; maximum?: number; whole?: boolean; unit?: string },
+): string {
+  const { minimum, maximum, whole, unit } = limits;
+  const unitWord = unit && unit !== "0–1" ? ` ${unit}` : "";
+  if (whole && !Number.isInteger(value)) return "A whole number is needed here";
+  if (minimum !== undefined && value < minimum)
+    return `At least ${writeNumber(minimum)}${unitWord}`;
+  if (maximum !== undefined && value > maximum) return `At most ${writeNumber(maximum)}${unitWord}`;
+  return "";
+}

@@ -70,6 +70,7 @@ export function design(): Design {
 export function point(changes: Partial<Schemas["OperatingPoint"]> = {}): Schemas["OperatingPoint"] {
   return {
     post_v: { "house.pos": 12.74, "main.two": 12.7, "bar.s1": null, "panel.pos": null },
+    post_island: { "house.pos": 0, "main.two": 0, "bar.s1": null, "panel.pos": null },
     conductor_a: { feed: -9.2, run: 0 },
     conductor_drop_v: { feed: 0.04, run: 0 },
     totals: { given_a: 10, used_a: 4, stored_a: 5, converted_a: 1, lost_w: 3 },

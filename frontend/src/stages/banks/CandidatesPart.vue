@@ -83,8 +83,10 @@ const rows = computed<Row[]>(() => [
 async function choose(candidate: Candidate) {
   const { chemistry, unit_v, unit_ah, unit_cca_a, unit_weight_kg, series, parallel } =
     candidate.bank;
+  const { house } = props.plan;
+  if (house === null) return;
   const bank = { chemistry, unit_v, unit_ah, unit_cca_a, unit_weight_kg, series, parallel };
-  if (await schemes.change({ type: "choose_bank", bank: props.plan.house, ...bank })) {
+  if (await schemes.change({ type: "choose_bank", bank: house, ...bank })) {
     notices.said(schemes.scheme?.can_undo ?? "Chosen");
     shown.value = null;
   }

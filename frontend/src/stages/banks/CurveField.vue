@@ -5,7 +5,7 @@ import { computed, useId } from "vue";
 import type { Schemas } from "@/api/client";
 import { useNotices } from "@/app/notices";
 import { useSurvey } from "@/documents/surveyStore";
-import PickField from "@/shared/fields/PickField.vue";
+import PickField, { type Pick } from "@/shared/fields/PickField.vue";
 
 const props = defineProps<{
   machine: Schemas["Generator"];
@@ -29,10 +29,12 @@ const points = computed(() =>
 );
 const text = computed(() => points.value.map((p) => `${p.speed_kn} ${p.current_a}`).join("\n"));
 
-function pick(value: unknown) {
+function pick(value: Pick["value"]) {
   const own = value === OWN;
   // An own curve starts from the one that was picked, to be changed.
-  const change = own ? { curve: null, points: points.value } : { curve: value, points: [] };
+  const change = own
+    ? { curve: null, points: points.value.map((point) => ({ ...point })) }
+    : { curve: value, points: [] };
   return surveys.put("generators", { id: props.machine.id, ...change });
 }
 
@@ -50,7 +52,7 @@ function typed(event: Event) {
     notices.notice = { text, details: [], kind: "error" };
     return;
   }
-  const own = read.map(([speed_kn, current_a]) => ({ speed_kn, current_a }));
+  const own = read.map(([speed_kn = 0, current_a = 0]) => ({ speed_kn, current_a }));
   void surveys.put("generators", { id: props.machine.id, curve: null, points: own });
 }
 </script>

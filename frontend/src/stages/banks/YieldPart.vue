@@ -45,7 +45,13 @@ function addGenerator(kind: "wind" | "towed") {
   );
   const name = kind === "wind" ? "Wind generator" : "Towed generator";
   const speed = kind === "wind" ? 10 : 6;
-  return addRow("generators", name, { name, kind, curve: curve?.id, speed_kn: speed, hours });
+  return addRow("generators", name, {
+    name,
+    kind,
+    curve: curve?.id ?? null,
+    speed_kn: speed,
+    hours,
+  });
 }
 
 const hoursIn = (id: string, profile: string) => (value: number | null) => {

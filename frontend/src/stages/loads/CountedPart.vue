@@ -37,8 +37,8 @@ function add(used: number | null) {
   const row = {
     date: date.value,
     used_ah: used,
-    profile: profile.value ?? profiles.value[0]?.value,
-    season: season.value ?? surveys.survey?.use.season,
+    profile: profile.value ?? profiles.value[0]?.value ?? null,
+    season: season.value ?? surveys.survey?.use.season ?? null,
   };
   return addRow("counted", `day_${date.value}`, row);
 }

@@ -1,11 +1,12 @@
 /** The cells of the load table: what each column shows, and what an entry in it changes. */
 import type { Schemas } from "@/api/client";
+import type { Fields } from "@/documents/saved";
 import { readNumber, writeNumber } from "@/shared/fields/numbers";
 import { withEntry } from "@/shared/records";
 
 export type Item = Schemas["AuditItem"];
 export type Profile = Schemas["Profile"];
-export type Entry = { fields: Partial<Record<keyof Item, unknown>> } | { wrong: string };
+export type Entry = { fields: Fields } | { wrong: string };
 
 /** An entry that was not kept: what was typed, and why not. */
 export interface Refused {
@@ -32,8 +33,9 @@ function figure(id: "draw" | "duty", title: string, unit: string): Column {
     read: (text) => {
       const read = readNumber(text);
       if ("wrong" in read) return read;
-      if (id === "duty") return { fields: { duty: read.value ?? 1 } };
-      return { fields: { draw: read.value, basis: "typed" } };
+      const fields: Fields =
+        id === "duty" ? { duty: read.value ?? 1 } : { draw: read.value, basis: "typed" };
+      return { fields };
     },
   };
 }

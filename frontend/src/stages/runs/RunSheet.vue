@@ -5,7 +5,6 @@ import { computed, ref } from "vue";
 import { api, told, type Schemas } from "@/api/client";
 import { useNotices } from "@/app/notices";
 import { useScheme } from "@/documents/schemeStore";
-import { GEAR_FIGURES } from "@/parts/figures";
 import FigureFields from "@/parts/FigureFields.vue";
 import NumberField from "@/shared/fields/NumberField.vue";
 import PickField from "@/shared/fields/PickField.vue";
@@ -201,11 +200,7 @@ async function keep() {
 
     <details v-if="devicePart" class="device">
       <summary>{{ devicePart.name }}: read it off the part</summary>
-      <FigureFields
-        :key="devicePart.id"
-        :part="devicePart"
-        :figures="GEAR_FIGURES[devicePart.kind] ?? []"
-      />
+      <FigureFields :key="devicePart.id" :part="devicePart" />
     </details>
 
     <h4>As it runs</h4>

@@ -1,12 +1,13 @@
 /** The stage Runs: its report, and the edits of cables that its table makes. */
 import { api, told, type Schemas } from "@/api/client";
+import type { Fields } from "@/documents/saved";
 import { useSurvey } from "@/documents/surveyStore";
 import { useScheme } from "@/documents/schemeStore";
 import { useReport } from "@/documents/useReport";
 
 export type RunRow = Schemas["RunRow"];
 export type Leg = Schemas["LegRow"];
-export type Fields = Record<string, unknown>;
+export type { Fields };
 
 export const VERDICTS: Record<RunRow["verdict"], { mark: string; word: string; color: string }> = {
   good: { mark: "✓", word: "good", color: "success" },

@@ -4,7 +4,6 @@ import { mdiArrowDown, mdiArrowUp } from "@mdi/js";
 import { computed } from "vue";
 
 import { useScheme, type Part } from "@/documents/schemeStore";
-import { BANK_FIGURES, GEAR_FIGURES } from "@/parts/figures";
 import FigureFields from "@/parts/FigureFields.vue";
 import { ampHours, amps, percent, volts } from "@/shared/units";
 
@@ -19,9 +18,6 @@ const bench = useBench();
 const picking = usePicking();
 const wiring = useWiring();
 
-const figures = computed(() =>
-  props.part.kind === "bank" ? BANK_FIGURES : (GEAR_FIGURES[props.part.kind] ?? []),
-);
 const point = computed(() => bench.result?.point);
 const charge = computed(() => {
   if (props.part.kind !== "bank") return 0;
@@ -181,7 +177,7 @@ function move(ref: string, stack: string[], at: number, by: 1 | -1) {
   </div>
   <details v-if="!picking.moving" class="figures-of">
     <summary>Figures of this part</summary>
-    <FigureFields :key="part.id" :part="part" :figures="figures" />
+    <FigureFields :key="part.id" :part="part" />
   </details>
 </template>
 

@@ -4,11 +4,14 @@ import { ref, watch } from "vue";
 
 import { useNotices } from "@/app/notices";
 
+import type { Schemas } from "@/api/client";
+import type { DesignChange } from "@/documents/saved";
 import { useScheme } from "@/documents/schemeStore";
 import { freeId } from "@/shared/ids";
 
 /** What a new cable is until its run is measured and sized. */
-const NEW_CABLE = { gauge: "6 AWG", length_m: 1.5, estimated: true };
+/** A new cable; what is not told stands as usual in the engine. */
+const NEW_CABLE = { gauge: "6 AWG", length_m: 1.5, estimated: true } as Schemas["Cable"];
 
 export interface Moving {
   cable: string;
@@ -61,7 +64,7 @@ export const usePicking = defineStore("picking", () => {
     const { cable, end, parked, from } = moving.value;
     moving.value = null;
     const type = parked ? "land_parked" : "move_cable_end";
-    const change = from
+    const change: DesignChange = from
       ? { type: "add_cable", cable: { ...NEW_CABLE, id: cable, start: from, end: post } }
       : { type, cable, end, to: post };
     if (await schemes.change(change)) {

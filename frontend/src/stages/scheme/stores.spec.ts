@@ -186,7 +186,7 @@ describe("changes", () => {
     const { schemes } = await opened();
     const errors = [{ path: "to", message: "this end cannot land there" }];
     answers["changes"] = () => json({ status: 422, detail: "does not fit", errors }, 422);
-    expect(await schemes.change({ type: "move_cable_end" })).toBe(false);
+    expect(await schemes.change({ type: "remove_cable", cable: "nowhere" })).toBe(false);
     expect(useNotices().notice?.details).toEqual(["to: this end cannot land there"]);
     expect(schemes.scheme?.revision).toBe(1);
   });

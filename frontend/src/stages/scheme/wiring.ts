@@ -4,6 +4,7 @@ import { ref, shallowRef, watch } from "vue";
 
 import { api, told, type Schemas } from "@/api/client";
 import { useNotices } from "@/app/notices";
+import type { DesignChange } from "@/documents/saved";
 import { useScheme } from "@/documents/schemeStore";
 
 import { usePicking } from "./picking";
@@ -41,7 +42,7 @@ export const useWiring = defineStore("wiring", () => {
     return done;
   }
 
-  async function change(what: Record<string, unknown>): Promise<boolean> {
+  async function change(what: DesignChange): Promise<boolean> {
     const done = await schemes.change(what);
     if (done) notices.said(schemes.scheme?.can_undo ?? "Done");
     return done;

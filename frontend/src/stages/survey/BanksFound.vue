@@ -3,12 +3,8 @@ import { computed } from "vue";
 
 import type { Schemas } from "@/api/client";
 import { useScheme, type Part } from "@/documents/schemeStore";
-import { useOpenJob } from "@/documents/openJob";
-import { useEdits } from "@/documents/useEdits";
-import PickField from "@/shared/fields/PickField.vue";
 import { ampHours } from "@/shared/units";
 
-import { BANK_FIGURES } from "@/parts/figures";
 import AddFound from "@/stages/frame/AddFound.vue";
 import FigureFields from "@/parts/FigureFields.vue";
 import RestingVolts from "./RestingVolts.vue";
@@ -16,13 +12,8 @@ import RestingVolts from "./RestingVolts.vue";
 defineProps<{ surveyed: Schemas["SurveyedOut"] | null }>();
 
 const schemes = useScheme();
-const open = useOpenJob();
-const { figure } = useEdits();
 type Bank = Extract<Part, { kind: "bank" }>;
 const banks = computed(() => schemes.parts.filter((p): p is Bank => p.kind === "bank"));
-const chemistries = computed(() =>
-  (open.choices?.chemistries ?? []).map((c) => ({ value: c.id, title: c.label })),
-);
 </script>
 
 <template>
@@ -41,15 +32,7 @@ const chemistries = computed(() =>
           {{ surveyed.banks[bank.id]?.nominal_v }} V
         </strong>
       </div>
-      <FigureFields :part="bank" :figures="BANK_FIGURES">
-        <PickField
-          label="Chemistry"
-          :value="bank.chemistry"
-          :picks="chemistries"
-          :assumed="bank.assumed.includes('chemistry')"
-          :save="figure(bank.id, 'chemistry')"
-        />
-      </FigureFields>
+      <FigureFields :part="bank" />
       <RestingVolts :bank="bank" :rests="surveyed?.rests ?? {}" />
     </article>
     <AddFound :kinds="['bank']" />

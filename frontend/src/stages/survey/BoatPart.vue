@@ -7,7 +7,7 @@ import { useScheme, type Part } from "@/documents/schemeStore";
 import { useEdits } from "@/documents/useEdits";
 import { useSurvey } from "@/documents/surveyStore";
 import NumberField from "@/shared/fields/NumberField.vue";
-import PickField from "@/shared/fields/PickField.vue";
+import PickField, { type Pick } from "@/shared/fields/PickField.vue";
 import TextField from "@/shared/fields/TextField.vue";
 import { length } from "@/shared/units";
 
@@ -26,14 +26,15 @@ const FUELS = [
   { value: "diesel", title: "Diesel" },
   { value: "petrol", title: "Petrol" },
 ];
-const VOLTS = [12, 24, 48].map((volts) => ({ value: volts, title: `${volts} V` }));
+const VOLTS = ([12, 24, 48] as const).map((volts) => ({ value: volts, title: `${volts} V` }));
 type Starter = Extract<Part, { kind: "starter" }>;
 const starters = computed(() =>
   schemes.parts.filter((part): part is Starter => part.kind === "starter"),
 );
 
-function setVolts(volts: unknown) {
-  return schemes.change({ type: "set_system_volts", system_v: volts });
+function setVolts(volts: Pick["value"]) {
+  const system_v = VOLTS.find((one) => one.value === volts)?.value;
+  return system_v ? schemes.change({ type: "set_system_volts", system_v }) : false;
 }
 
 async function estimate(starter: Starter) {

@@ -4,7 +4,7 @@ import { computed, ref } from "vue";
 import { useOpenJob } from "@/documents/openJob";
 import { useScheme } from "@/documents/schemeStore";
 import NumberField from "@/shared/fields/NumberField.vue";
-import PickField from "@/shared/fields/PickField.vue";
+import PickField, { type Pick } from "@/shared/fields/PickField.vue";
 import { length } from "@/shared/units";
 
 import GaugeDialog from "./GaugeDialog.vue";
@@ -24,10 +24,12 @@ const HOW = {
   estimated: { mark: "◆", words: "estimated", color: "text-warning" },
 };
 
-const setGauge = (cable: string) => (gauge: unknown) =>
-  schemes.change({ type: "set_cable_gauge", cable, gauge });
+const setGauge = (cable: string) => (gauge: Pick["value"]) =>
+  schemes.change({ type: "set_cable_gauge", cable, gauge: String(gauge) });
 const setLength = (cable: string) => (metres: number | null) =>
-  metres === null ? false : schemes.change({ type: "set_cable_length", cable, length_m: metres });
+  metres === null
+    ? false
+    : schemes.change({ type: "set_cable_length", cable, length_m: metres, estimated: false });
 
 async function take(gauge: string) {
   if (reading.value && (await setGauge(reading.value)(gauge))) reading.value = null;

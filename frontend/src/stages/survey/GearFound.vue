@@ -4,36 +4,21 @@ import { computed } from "vue";
 import { useScheme } from "@/documents/schemeStore";
 
 import AddFound from "@/stages/frame/AddFound.vue";
-import { GEAR_FIGURES, KIND_WORDS } from "@/parts/figures";
+import { GROUPS, KIND_SHEETS, groupOf, kindWord } from "@/parts/kinds";
 import FigureFields from "@/parts/FigureFields.vue";
 
 const schemes = useScheme();
-const GROUPS = [
-  { title: "Sources", kinds: ["alternator", "charger", "solar", "generator", "inverter"] },
-  {
-    title: "Switches and relays",
-    kinds: [
-      "selector",
-      "dual_switch",
-      "switch",
-      "relay",
-      "isolator",
-      "dcdc",
-      "one_way",
-      "protection",
-    ],
-  },
-  {
-    title: "Fuses, breakers, bars, shunts",
-    kinds: ["fuse", "breaker", "fuse_block", "bus_bar", "shunt"],
-  },
-  { title: "Starter and feeds", kinds: ["starter", "loads"] },
-];
 const groups = computed(() =>
-  GROUPS.map((group) => ({
-    title: group.title,
-    parts: schemes.parts.filter((part) => group.kinds.includes(part.kind)),
-  })).filter((group) => group.parts.length),
+  GROUPS.filter((title) => title !== groupOf("bank"))
+    .map((title) => ({
+      title,
+      parts: schemes.parts.filter((part) => groupOf(part.kind) === title),
+    }))
+    .filter((group) => group.parts.length),
+);
+/** What can be put in as found; banks have a place of their own. */
+const kinds = KIND_SHEETS.filter((sheet) => sheet.found && sheet.kind !== "bank").map(
+  (sheet) => sheet.kind,
 );
 
 function takeOut(id: string) {
@@ -49,7 +34,7 @@ function takeOut(id: string) {
         <div class="card-head">
           <h3>{{ part.name }}</h3>
           <span>
-            {{ KIND_WORDS[part.kind] }}
+            {{ kindWord(part.kind) }}
             <v-btn
               size="small"
               variant="text"
@@ -60,23 +45,9 @@ function takeOut(id: string) {
             </v-btn>
           </span>
         </div>
-        <FigureFields :part="part" :figures="GEAR_FIGURES[part.kind] ?? []" />
+        <FigureFields :part="part" />
       </article>
     </template>
-    <AddFound
-      :kinds="[
-        'charger',
-        'solar',
-        'generator',
-        'alternator',
-        'switch',
-        'relay',
-        'isolator',
-        'dcdc',
-        'one_way',
-        'inverter',
-        'feed',
-      ]"
-    />
+    <AddFound :kinds="kinds" />
   </section>
 </template>
