@@ -8,7 +8,7 @@ from pydantic import Field
 
 from strom_engine.design.fields import Amps, Millivolts, Polarity, TrickleAmps
 from strom_engine.design.parts.base import THROUGH, Part
-from strom_engine.design.parts.facts import Asked, Facts, asked, own
+from strom_engine.design.parts.facts import Asked, Facts, asked, own, usual
 from strom_engine.reference import DEVICES
 
 __all__ = [
@@ -65,8 +65,8 @@ class BusBar(Part):
     asked: ClassVar[tuple[Asked, ...]] = (
         asked("rating_a", "Carries for long"),
         asked("studs", "Studs"),
-        asked("polarity", "Side", {"pos": "Positive", "neg": "Negative"}),
-        asked("engine_block", "What it is", {True: "The engine block", False: "A bar"}),
+        usual("polarity", "Side", {"pos": "Positive", "neg": "Negative"}),
+        usual("engine_block", "What it is", {True: "The engine block", False: "A bar"}),
     )
 
     kind: Literal["bus_bar"] = "bus_bar"
