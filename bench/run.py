@@ -10,6 +10,7 @@ import time
 from collections.abc import Callable
 from pathlib import Path
 
+from strom_engine.design.fields import FieldValue
 from strom_engine.circuit import bench, operating_point, position_card
 from strom_engine.circuit.network import nodes_of
 from strom_engine.design import CableFields, Design, SetCables, State, apply_change
@@ -100,7 +101,7 @@ def _stages() -> None:
     survey = apply_survey_change(survey, PutRows(list="items", rows=rows))
 
     def edited(n: int) -> Survey:
-        row = {"id": item.id, "draw": 3 + n / 10}
+        row: dict[str, FieldValue] = {"id": item.id, "draw": 3 + n / 10}
         return apply_survey_change(survey, PutRows(list="items", rows=(row,)))
 
     surveys = [edited(n) for n in range(30)]
@@ -127,7 +128,8 @@ def _runs() -> None:
     sizes = [s.gauge for s in default_stock().by_area if s.area_mm2 > 20]
 
     def changed(n: int) -> Design:
-        fields = {"gauge": sizes[n % len(sizes)], "length_m": 1 + n / 100}
+        gauge = sizes[n % len(sizes)]
+        fields: dict[str, FieldValue] = {"gauge": gauge, "length_m": 1 + n / 100}
         row = CableFields(cable=boat.cables[0].id, fields=fields)
         return apply_change(boat, SetCables(rows=(row,)))
 

@@ -20,7 +20,8 @@ deployment() {
 migrations() { STROM_SECRET_KEY=check "$PY" -W ignore::RuntimeWarning server/manage.py makemigrations --check --dry-run; }
 run "format" "$VENV/bin/ruff" format --check -q .
 run "lint" "$VENV/bin/ruff" check -q .
-run "types" "$VENV/bin/mypy" engine calc bench
+types() { STROM_SECRET_KEY=check "$VENV/bin/mypy" engine calc bench server; }
+run "types" types
 run "import contracts" "$VENV/bin/lint-imports" --no-cache
 run "migrations" migrations
 run "API snapshot" api_snapshot

@@ -4,12 +4,11 @@ from apps.accounts.permissions import MemberAuth
 from apps.accounts.router import router as accounts_router
 from apps.days.router import router as days_router
 from apps.jobs.router import router as jobs_router
-from apps.jobs.runs_router import router as runs_router
-from apps.jobs.survey_router import router as survey_router
-from apps.jobs.wiring_router import router as wiring_router
+from apps.problems import register_problems
+from apps.runs.router import router as runs_router
+from apps.surveys.router import router as survey_router
+from apps.wiring.router import router as wiring_router
 from ninja import NinjaAPI
-
-from config.problems import register_problems
 
 api = NinjaAPI(
     title="Strom",

@@ -3,12 +3,11 @@
 import time
 from collections.abc import Callable
 
+from apps.problems import problem_response
 from django.conf import settings
 from django.http import HttpRequest, HttpResponse, HttpResponseBase
 from strom_engine.errors import TooLargeError
 from strom_engine.interruption import interrupted_by
-
-from config.problems import problem_response
 
 Respond = Callable[[HttpRequest], HttpResponseBase]
 

@@ -66,6 +66,7 @@ INSTALLED_APPS = [
     "apps.jobs",
     "apps.days",
     "apps.writes",
+    "config",
     "procrastinate.contrib.django",
     "axes",
 ]

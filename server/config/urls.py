@@ -1,12 +1,12 @@
 """URLs: the API, and the page for everything else."""
 
+from apps.problems import problem_response
 from django.conf import settings
 from django.http import HttpRequest, HttpResponse
 from django.urls import path, re_path
 from django.views.decorators.csrf import ensure_csrf_cookie
 
 from config.api import api
-from config.problems import problem_response
 
 
 @ensure_csrf_cookie

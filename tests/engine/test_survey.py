@@ -217,7 +217,7 @@ def test_a_found_part_lands_where_it_usually_is(kind: str, ends: set[str]) -> No
 def test_parts_are_set_taken_out_and_scaled_to_other_volts() -> None:
     _, design = new_boat("long_distance_yacht", "selector")
     told = change_from({"type": "set_part", "part": "house_bank", "fields": {"unit_ah": 140}})
-    assert change_words(design, told) == "House bank: unit 120 Ah to 140 Ah"
+    assert change_words(design, told) == "House bank: capacity of one, 20 h 120 Ah to 140 Ah"
     bank = apply_change(design, told).by_id["house_bank"]
     assert isinstance(bank, Bank) and "unit_ah" not in bank.assumed and "soc" in bank.assumed
     fields = {"unit_ah": -1, "chemistry": "tin"}

@@ -12,7 +12,6 @@ from strom_engine.dayrun.recording import Recording
 from strom_engine.dayrun.report import DayReport, day_report
 from strom_engine.dayrun.schools import SCHOOLS, Handling, School, SchoolId, handling, with_school
 from strom_engine.dayrun.showing import (
-    DAY_VERSION,
     DaySheet,
     KeptMoments,
     Series,
@@ -31,7 +30,6 @@ from strom_engine.dayrun.slips import (
 from strom_engine.dayrun.standing import Standing
 
 __all__ = [
-    "DAY_VERSION",
     "PLAN_VERSION",
     "SCHOOLS",
     "BankAccount",

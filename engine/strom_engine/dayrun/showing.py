@@ -19,7 +19,6 @@ from strom_engine.dayrun.standing import Standing
 from strom_engine.dayrun.strips import Strip, strips
 
 __all__ = [
-    "DAY_VERSION",
     "DaySheet",
     "Flow",
     "KeptMoments",
@@ -30,8 +29,6 @@ __all__ = [
 ]
 
 MOST_POINTS = 1500
-# Counted up when days come out otherwise than before, so that kept ones are not taken for new.
-DAY_VERSION = 12
 TRACE_AH = 0.005
 LOADS = "loads"
 

@@ -86,7 +86,7 @@ Scalar = bool | int | float | str | None
 Inner = Scalar | Sequence[Scalar] | Mapping[str, Scalar]
 FieldValue = TypeAliasType(
     "FieldValue",
-    Inner | Sequence[Inner] | Mapping[str, Inner],
+    Inner | Sequence[Inner | Mapping[str, Inner]] | Mapping[str, Inner],
 )
 POST_REF = r"^[a-z][a-z0-9_]{0,39}\.[a-z0-9_]{1,20}$"
 

@@ -15,7 +15,7 @@ export interface paths {
          * What Can Be Picked
          * @description Kinds of boats, typical loads, batteries, curves, sizes: what can be picked.
          */
-        get: operations["apps_jobs_survey_router_what_can_be_picked"];
+        get: operations["apps_surveys_router_what_can_be_picked"];
         put?: never;
         post?: never;
         delete?: never;
@@ -35,7 +35,7 @@ export interface paths {
          * Cranking
          * @description Cranking amps from the power on the starter's plate.
          */
-        get: operations["apps_jobs_survey_router_cranking"];
+        get: operations["apps_surveys_router_cranking"];
         put?: never;
         post?: never;
         delete?: never;
@@ -57,7 +57,7 @@ export interface paths {
          * Gauge Reading
          * @description The size of a cable whose print has faded.
          */
-        post: operations["apps_jobs_survey_router_gauge_reading"];
+        post: operations["apps_surveys_router_gauge_reading"];
         delete?: never;
         options?: never;
         head?: never;
@@ -207,13 +207,13 @@ export interface paths {
          * List Photos
          * @description Photographs of a job.
          */
-        get: operations["apps_jobs_survey_router_list_photos"];
+        get: operations["apps_surveys_router_list_photos"];
         put?: never;
         /**
          * Add Photo
          * @description Keep a photograph: the body is the picture.
          */
-        post: operations["apps_jobs_survey_router_add_photo"];
+        post: operations["apps_surveys_router_add_photo"];
         delete?: never;
         options?: never;
         head?: never;
@@ -231,13 +231,13 @@ export interface paths {
          * Export Rows
          * @description Loads or counted days as CSV.
          */
-        get: operations["apps_jobs_survey_router_export_rows"];
+        get: operations["apps_surveys_router_export_rows"];
         put?: never;
         /**
          * Read Rows
          * @description Read a table of loads or counted days; nothing is saved.
          */
-        post: operations["apps_jobs_survey_router_read_rows"];
+        post: operations["apps_surveys_router_read_rows"];
         delete?: never;
         options?: never;
         head?: never;
@@ -255,7 +255,7 @@ export interface paths {
          * Survey
          * @description The survey of a job.
          */
-        get: operations["apps_jobs_survey_router_survey"];
+        get: operations["apps_surveys_router_survey"];
         put?: never;
         post?: never;
         delete?: never;
@@ -277,7 +277,7 @@ export interface paths {
          * Change
          * @description Apply a named change to the survey.
          */
-        post: operations["apps_jobs_survey_router_change"];
+        post: operations["apps_surveys_router_change"];
         delete?: never;
         options?: never;
         head?: never;
@@ -297,7 +297,7 @@ export interface paths {
          * Redo
          * @description Redo what was undone.
          */
-        post: operations["apps_jobs_survey_router_redo"];
+        post: operations["apps_surveys_router_redo"];
         delete?: never;
         options?: never;
         head?: never;
@@ -317,7 +317,7 @@ export interface paths {
          * Restore
          * @description Go back to a version of the survey.
          */
-        post: operations["apps_jobs_survey_router_restore"];
+        post: operations["apps_surveys_router_restore"];
         delete?: never;
         options?: never;
         head?: never;
@@ -335,7 +335,7 @@ export interface paths {
          * Revisions
          * @description The history of a survey.
          */
-        get: operations["apps_jobs_survey_router_revisions"];
+        get: operations["apps_surveys_router_revisions"];
         put?: never;
         post?: never;
         delete?: never;
@@ -357,7 +357,7 @@ export interface paths {
          * Undo
          * @description Undo the newest change of the survey.
          */
-        post: operations["apps_jobs_survey_router_undo"];
+        post: operations["apps_surveys_router_undo"];
         delete?: never;
         options?: never;
         head?: never;
@@ -395,18 +395,18 @@ export interface paths {
          * Photo
          * @description A photograph's picture.
          */
-        get: operations["apps_jobs_survey_router_photo"];
+        get: operations["apps_surveys_router_photo"];
         /**
          * Caption Photo
          * @description Put other words under a photograph.
          */
-        put: operations["apps_jobs_survey_router_caption_photo"];
+        put: operations["apps_surveys_router_caption_photo"];
         post?: never;
         /**
          * Remove Photo
          * @description Take a photograph out.
          */
-        delete: operations["apps_jobs_survey_router_remove_photo"];
+        delete: operations["apps_surveys_router_remove_photo"];
         options?: never;
         head?: never;
         patch?: never;
@@ -471,12 +471,12 @@ export interface paths {
          * Stock
          * @description What the workshop keeps.
          */
-        get: operations["apps_jobs_runs_router_stock"];
+        get: operations["apps_runs_router_stock"];
         /**
          * Set Stock
          * @description Keep another stock; all of it, or nothing with every reason.
          */
-        put: operations["apps_jobs_runs_router_set_stock"];
+        put: operations["apps_runs_router_set_stock"];
         post?: never;
         delete?: never;
         options?: never;
@@ -635,7 +635,7 @@ export interface paths {
          * Advice
          * @description Patterns ranked for this boat, with reasons.
          */
-        get: operations["apps_jobs_wiring_router_advice"];
+        get: operations["apps_wiring_router_advice"];
         put?: never;
         post?: never;
         delete?: never;
@@ -655,7 +655,7 @@ export interface paths {
          * Banks
          * @description Yields, needs, candidates and the start bank.
          */
-        get: operations["apps_jobs_survey_router_banks"];
+        get: operations["apps_surveys_router_banks"];
         put?: never;
         post?: never;
         delete?: never;
@@ -697,7 +697,7 @@ export interface paths {
          * Set Cables
          * @description Set figures of cables.
          */
-        post: operations["apps_jobs_runs_router_set_cables"];
+        post: operations["apps_runs_router_set_cables"];
         delete?: never;
         options?: never;
         head?: never;
@@ -735,7 +735,7 @@ export interface paths {
          * Compare
          * @description Two variants of one job side by side.
          */
-        get: operations["apps_jobs_wiring_router_compare"];
+        get: operations["apps_wiring_router_compare"];
         put?: never;
         post?: never;
         delete?: never;
@@ -777,7 +777,7 @@ export interface paths {
          * Edit
          * @description Put a part in, swap one, gather cables on a bus.
          */
-        post: operations["apps_jobs_wiring_router_edit"];
+        post: operations["apps_wiring_router_edit"];
         delete?: never;
         options?: never;
         head?: never;
@@ -795,7 +795,7 @@ export interface paths {
          * Edits
          * @description What can be done with a cable or a part.
          */
-        get: operations["apps_jobs_wiring_router_edits"];
+        get: operations["apps_wiring_router_edits"];
         put?: never;
         post?: never;
         delete?: never;
@@ -855,7 +855,7 @@ export interface paths {
          * Joinable
          * @description Posts that a new cable from a post can land on.
          */
-        get: operations["apps_jobs_wiring_router_joinable"];
+        get: operations["apps_wiring_router_joinable"];
         put?: never;
         post?: never;
         delete?: never;
@@ -895,7 +895,7 @@ export interface paths {
          * Loads
          * @description The audit and the counted way.
          */
-        get: operations["apps_jobs_survey_router_loads"];
+        get: operations["apps_surveys_router_loads"];
         put?: never;
         post?: never;
         delete?: never;
@@ -937,7 +937,7 @@ export interface paths {
          * Apply Pattern
          * @description Rewire a variant as a pattern.
          */
-        post: operations["apps_jobs_wiring_router_apply_pattern"];
+        post: operations["apps_wiring_router_apply_pattern"];
         delete?: never;
         options?: never;
         head?: never;
@@ -955,7 +955,7 @@ export interface paths {
          * Preview
          * @description What a pattern would make of a variant.
          */
-        get: operations["apps_jobs_wiring_router_preview"];
+        get: operations["apps_wiring_router_preview"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1105,7 +1105,7 @@ export interface paths {
          * Repairs
          * @description Repairs that are safe to make at once; nothing is saved.
          */
-        post: operations["apps_jobs_runs_router_repairs"];
+        post: operations["apps_runs_router_repairs"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1163,7 +1163,7 @@ export interface paths {
          * Rules
          * @description The rule book, with what each rule found here.
          */
-        get: operations["apps_jobs_runs_router_rules"];
+        get: operations["apps_runs_router_rules"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1183,7 +1183,7 @@ export interface paths {
          * Runs
          * @description Every cable and device.
          */
-        get: operations["apps_jobs_runs_router_runs"];
+        get: operations["apps_runs_router_runs"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1203,13 +1203,13 @@ export interface paths {
          * Export Runs
          * @description Every cable as CSV.
          */
-        get: operations["apps_jobs_runs_router_export_runs"];
+        get: operations["apps_runs_router_export_runs"];
         put?: never;
         /**
          * Read Runs
          * @description Read a table of cables; nothing is saved.
          */
-        post: operations["apps_jobs_runs_router_read_runs"];
+        post: operations["apps_runs_router_read_runs"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1229,7 +1229,7 @@ export interface paths {
          * Choice
          * @description Sizes and devices chosen from stock; nothing is saved.
          */
-        post: operations["apps_jobs_runs_router_choice"];
+        post: operations["apps_runs_router_choice"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1249,7 +1249,7 @@ export interface paths {
          * What If
          * @description A run with other figures; nothing is saved.
          */
-        post: operations["apps_jobs_runs_router_what_if"];
+        post: operations["apps_runs_router_what_if"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1307,7 +1307,7 @@ export interface paths {
          * Surveyed
          * @description What to find out, and charge from resting volts.
          */
-        get: operations["apps_jobs_survey_router_surveyed"];
+        get: operations["apps_surveys_router_surveyed"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1349,7 +1349,7 @@ export interface paths {
          * Waive
          * @description Waive a finding with a reason.
          */
-        post: operations["apps_jobs_runs_router_waive"];
+        post: operations["apps_runs_router_waive"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1370,7 +1370,7 @@ export interface paths {
          * Withdraw
          * @description Withdraw a waiver: the finding counts again.
          */
-        delete: operations["apps_jobs_runs_router_withdraw"];
+        delete: operations["apps_runs_router_withdraw"];
         options?: never;
         head?: never;
         patch?: never;
@@ -3445,6 +3445,10 @@ export interface components {
             [key: string]: boolean | number | string | null;
         } | (boolean | number | string | (boolean | number | string | null)[] | {
             [key: string]: boolean | number | string | null;
+        } | {
+            [key: string]: boolean | number | string | (boolean | number | string | null)[] | {
+                [key: string]: boolean | number | string | null;
+            } | null;
         } | null)[] | {
             [key: string]: boolean | number | string | (boolean | number | string | null)[] | {
                 [key: string]: boolean | number | string | null;
@@ -7757,10 +7761,21 @@ export interface components {
         /**
          * VariantOut
          * @description A variant in a list; ``problem`` says why it cannot be computed.
+         *
+         *     While its findings are ``counting`` there is nothing to show of them yet.
          */
         VariantOut: {
+            /** By Severity */
+            by_severity: {
+                [key: string]: number;
+            };
             /** Chosen */
             chosen: boolean;
+            /**
+             * Counting
+             * @default false
+             */
+            counting: boolean;
             /** Findings */
             findings: number;
             /**
@@ -7971,7 +7986,7 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
-    apps_jobs_survey_router_what_can_be_picked: {
+    apps_surveys_router_what_can_be_picked: {
         parameters: {
             query?: never;
             header?: never;
@@ -7991,7 +8006,7 @@ export interface operations {
             };
         };
     };
-    apps_jobs_survey_router_cranking: {
+    apps_surveys_router_cranking: {
         parameters: {
             query: {
                 power_kw: number;
@@ -8041,7 +8056,7 @@ export interface operations {
             };
         };
     };
-    apps_jobs_survey_router_gauge_reading: {
+    apps_surveys_router_gauge_reading: {
         parameters: {
             query?: never;
             header?: never;
@@ -8498,7 +8513,7 @@ export interface operations {
             };
         };
     };
-    apps_jobs_survey_router_list_photos: {
+    apps_surveys_router_list_photos: {
         parameters: {
             query?: never;
             header?: never;
@@ -8547,7 +8562,7 @@ export interface operations {
             };
         };
     };
-    apps_jobs_survey_router_add_photo: {
+    apps_surveys_router_add_photo: {
         parameters: {
             query?: {
                 caption?: string;
@@ -8611,7 +8626,7 @@ export interface operations {
             };
         };
     };
-    apps_jobs_survey_router_export_rows: {
+    apps_surveys_router_export_rows: {
         parameters: {
             query?: never;
             header?: never;
@@ -8661,7 +8676,7 @@ export interface operations {
             };
         };
     };
-    apps_jobs_survey_router_read_rows: {
+    apps_surveys_router_read_rows: {
         parameters: {
             query?: never;
             header?: never;
@@ -8724,7 +8739,7 @@ export interface operations {
             };
         };
     };
-    apps_jobs_survey_router_survey: {
+    apps_surveys_router_survey: {
         parameters: {
             query?: never;
             header?: never;
@@ -8773,7 +8788,7 @@ export interface operations {
             };
         };
     };
-    apps_jobs_survey_router_change: {
+    apps_surveys_router_change: {
         parameters: {
             query?: never;
             header?: never;
@@ -8835,7 +8850,7 @@ export interface operations {
             };
         };
     };
-    apps_jobs_survey_router_redo: {
+    apps_surveys_router_redo: {
         parameters: {
             query?: never;
             header?: never;
@@ -8897,7 +8912,7 @@ export interface operations {
             };
         };
     };
-    apps_jobs_survey_router_restore: {
+    apps_surveys_router_restore: {
         parameters: {
             query?: never;
             header?: never;
@@ -8959,7 +8974,7 @@ export interface operations {
             };
         };
     };
-    apps_jobs_survey_router_revisions: {
+    apps_surveys_router_revisions: {
         parameters: {
             query?: never;
             header?: never;
@@ -9008,7 +9023,7 @@ export interface operations {
             };
         };
     };
-    apps_jobs_survey_router_undo: {
+    apps_surveys_router_undo: {
         parameters: {
             query?: never;
             header?: never;
@@ -9119,7 +9134,7 @@ export interface operations {
             };
         };
     };
-    apps_jobs_survey_router_photo: {
+    apps_surveys_router_photo: {
         parameters: {
             query?: never;
             header?: never;
@@ -9168,7 +9183,7 @@ export interface operations {
             };
         };
     };
-    apps_jobs_survey_router_caption_photo: {
+    apps_surveys_router_caption_photo: {
         parameters: {
             query?: never;
             header?: never;
@@ -9221,7 +9236,7 @@ export interface operations {
             };
         };
     };
-    apps_jobs_survey_router_remove_photo: {
+    apps_surveys_router_remove_photo: {
         parameters: {
             query?: never;
             header?: never;
@@ -9352,7 +9367,7 @@ export interface operations {
             };
         };
     };
-    apps_jobs_runs_router_stock: {
+    apps_runs_router_stock: {
         parameters: {
             query?: never;
             header?: never;
@@ -9399,7 +9414,7 @@ export interface operations {
             };
         };
     };
-    apps_jobs_runs_router_set_stock: {
+    apps_runs_router_set_stock: {
         parameters: {
             query?: never;
             header?: never;
@@ -9804,7 +9819,7 @@ export interface operations {
             };
         };
     };
-    apps_jobs_wiring_router_advice: {
+    apps_wiring_router_advice: {
         parameters: {
             query?: {
                 crew?: "anyone" | "attentive";
@@ -9857,7 +9872,7 @@ export interface operations {
             };
         };
     };
-    apps_jobs_survey_router_banks: {
+    apps_surveys_router_banks: {
         parameters: {
             query?: never;
             header?: never;
@@ -9959,7 +9974,7 @@ export interface operations {
             };
         };
     };
-    apps_jobs_runs_router_set_cables: {
+    apps_runs_router_set_cables: {
         parameters: {
             query?: never;
             header?: never;
@@ -10083,7 +10098,7 @@ export interface operations {
             };
         };
     };
-    apps_jobs_wiring_router_compare: {
+    apps_wiring_router_compare: {
         parameters: {
             query?: never;
             header?: never;
@@ -10186,7 +10201,7 @@ export interface operations {
             };
         };
     };
-    apps_jobs_wiring_router_edit: {
+    apps_wiring_router_edit: {
         parameters: {
             query?: never;
             header?: never;
@@ -10248,7 +10263,7 @@ export interface operations {
             };
         };
     };
-    apps_jobs_wiring_router_edits: {
+    apps_wiring_router_edits: {
         parameters: {
             query?: {
                 cable?: string | null;
@@ -10411,7 +10426,7 @@ export interface operations {
             };
         };
     };
-    apps_jobs_wiring_router_joinable: {
+    apps_wiring_router_joinable: {
         parameters: {
             query: {
                 post: string;
@@ -10514,7 +10529,7 @@ export interface operations {
             };
         };
     };
-    apps_jobs_survey_router_loads: {
+    apps_surveys_router_loads: {
         parameters: {
             query?: never;
             header?: never;
@@ -10616,7 +10631,7 @@ export interface operations {
             };
         };
     };
-    apps_jobs_wiring_router_apply_pattern: {
+    apps_wiring_router_apply_pattern: {
         parameters: {
             query?: never;
             header?: never;
@@ -10678,7 +10693,7 @@ export interface operations {
             };
         };
     };
-    apps_jobs_wiring_router_preview: {
+    apps_wiring_router_preview: {
         parameters: {
             query?: never;
             header?: never;
@@ -11160,7 +11175,7 @@ export interface operations {
             };
         };
     };
-    apps_jobs_runs_router_repairs: {
+    apps_runs_router_repairs: {
         parameters: {
             query?: never;
             header?: never;
@@ -11324,7 +11339,7 @@ export interface operations {
             };
         };
     };
-    apps_jobs_runs_router_rules: {
+    apps_runs_router_rules: {
         parameters: {
             query?: never;
             header?: never;
@@ -11373,7 +11388,7 @@ export interface operations {
             };
         };
     };
-    apps_jobs_runs_router_runs: {
+    apps_runs_router_runs: {
         parameters: {
             query?: never;
             header?: never;
@@ -11422,7 +11437,7 @@ export interface operations {
             };
         };
     };
-    apps_jobs_runs_router_export_runs: {
+    apps_runs_router_export_runs: {
         parameters: {
             query?: never;
             header?: never;
@@ -11471,7 +11486,7 @@ export interface operations {
             };
         };
     };
-    apps_jobs_runs_router_read_runs: {
+    apps_runs_router_read_runs: {
         parameters: {
             query?: never;
             header?: never;
@@ -11533,7 +11548,7 @@ export interface operations {
             };
         };
     };
-    apps_jobs_runs_router_choice: {
+    apps_runs_router_choice: {
         parameters: {
             query?: never;
             header?: never;
@@ -11586,7 +11601,7 @@ export interface operations {
             };
         };
     };
-    apps_jobs_runs_router_what_if: {
+    apps_runs_router_what_if: {
         parameters: {
             query?: never;
             header?: never;
@@ -11737,7 +11752,7 @@ export interface operations {
             };
         };
     };
-    apps_jobs_survey_router_surveyed: {
+    apps_surveys_router_surveyed: {
         parameters: {
             query?: never;
             header?: never;
@@ -11848,7 +11863,7 @@ export interface operations {
             };
         };
     };
-    apps_jobs_runs_router_waive: {
+    apps_runs_router_waive: {
         parameters: {
             query?: never;
             header?: never;
@@ -11910,7 +11925,7 @@ export interface operations {
             };
         };
     };
-    apps_jobs_runs_router_withdraw: {
+    apps_runs_router_withdraw: {
         parameters: {
             query?: never;
             header?: never;

@@ -1,5 +1,5 @@
 /** Keyboard: one list that both listens and is shown under `?`. */
-import { onBeforeUnmount, onMounted } from "vue";
+import { useEventListener } from "@vueuse/core";
 
 export interface Key {
   /** As in KeyboardEvent.key; letters are matched without regard to case. */
@@ -32,6 +32,5 @@ export function useKeys(keys: Key[]) {
     event.preventDefault();
     key.run();
   }
-  onMounted(() => window.addEventListener("keydown", onKey));
-  onBeforeUnmount(() => window.removeEventListener("keydown", onKey));
+  useEventListener(window, "keydown", onKey);
 }

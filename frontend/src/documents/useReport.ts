@@ -1,12 +1,15 @@
 /** What the server works out from a variant and the survey: asked anew when either has moved. */
-import { ref, shallowRef, watch } from "vue";
+import { useQuery } from "@tanstack/vue-query";
+import { computed, watch } from "vue";
 
+import { queries } from "@/api/queries";
 import { useNotices } from "@/app/notices";
 
 import { useScheme } from "./schemeStore";
 import { useSurvey } from "./surveyStore";
 
 export function useReport<T>(
+  name: string,
   ask: (variant: string) => Promise<T>,
   /** What came back with the last change already. */
   given: () => T | null | undefined = () => null,
@@ -16,43 +19,35 @@ export function useReport<T>(
   const schemes = useScheme();
   const surveys = useSurvey();
   const notices = useNotices();
-  const report = shallowRef<T | null>(null);
-  const asking = ref(false);
-  let again = false;
-
-  /** The newest only: what moves meanwhile is asked for when the answer is there. */
-  async function run() {
-    if (asking.value) {
-      again = true;
-      return;
-    }
-    asking.value = true;
-    try {
-      do {
-        again = false;
-        const variant = schemes.scheme?.variant;
-        if (!variant) break;
-        const answer = await ask(variant);
-        if (variant === schemes.scheme?.variant) report.value = answer;
-      } while (again);
-    } catch (error) {
-      notices.failed(error);
-    } finally {
-      asking.value = false;
-    }
-  }
-
-  watch(
-    () => [schemes.scheme?.variant, schemes.scheme?.revision, surveys.saved?.revision],
-    ([variant, revision], before) => {
-      if (variant !== before?.[0]) report.value = null;
-      const same = variant === before?.[0];
-      const known = same && (always || revision === before?.[1]) ? given() : null;
-      if (known) report.value = known;
-      else void run();
+  const variant = computed(() => schemes.scheme?.variant ?? "");
+  const key = computed(() => [
+    "report",
+    name,
+    variant.value,
+    schemes.scheme?.revision,
+    surveys.saved?.revision,
+  ]);
+  const { data, isFetching, error } = useQuery(
+    {
+      queryKey: key,
+      queryFn: () => ask(variant.value),
+      enabled: computed(() => variant.value !== ""),
+      // Until the new one is there the old one stays, but never that of another variant.
+      placeholderData: (before, query) =>
+        query?.queryKey[2] === variant.value ? before : undefined,
     },
-    { immediate: true },
+    queries,
   );
 
-  return { report, asking };
+  watch(
+    () => [variant.value, schemes.scheme?.revision, surveys.saved?.revision],
+    ([now, revision], [was, before]) => {
+      const known = now === was && (always || revision === before) ? given() : null;
+      if (known) queries.setQueryData(key.value, known);
+    },
+    { flush: "sync" },
+  );
+  watch(error, (failed) => failed && notices.failed(failed));
+
+  return { report: computed(() => data.value ?? null), asking: isFetching };
 }

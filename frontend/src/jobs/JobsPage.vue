@@ -9,10 +9,12 @@ import {
   mdiPlus,
   mdiUpload,
 } from "@mdi/js";
-import { onMounted, ref } from "vue";
+import { useQuery } from "@tanstack/vue-query";
+import { computed, ref, watch } from "vue";
 import { useRouter } from "vue-router";
 
 import { api, told, type Schemas } from "@/api/client";
+import { queries } from "@/api/queries";
 import LightSwitch from "@/app/LightSwitch.vue";
 import { useNotices } from "@/app/notices";
 import { useSession } from "@/app/session";
@@ -25,7 +27,6 @@ import RenameDialog from "./RenameDialog.vue";
 const store = useSession();
 const notices = useNotices();
 const router = useRouter();
-const jobs = ref<Schemas["JobOut"][] | null>(null);
 const picker = ref<HTMLInputElement | null>(null);
 const busy = ref(false);
 const entering = ref(false);
@@ -33,14 +34,21 @@ const entering = ref(false);
 const binned = ref(false);
 const renaming = ref<Schemas["JobOut"] | null>(null);
 
-async function load() {
-  try {
-    const params = { query: { binned: binned.value } };
-    jobs.value = await told(api.GET("/api/jobs", { params }));
-  } catch (error) {
-    notices.failed(error);
-  }
-}
+const COUNTED_AGAIN_MS = 2000;
+const isCounting = (listed?: Schemas["JobOut"][]) =>
+  listed?.some((job) => job.variants.some((variant) => variant.counting)) ?? false;
+const list = useQuery(
+  {
+    queryKey: ["jobs", binned],
+    queryFn: () => told(api.GET("/api/jobs", { params: { query: { binned: binned.value } } })),
+    // While workers count findings the list is asked for again.
+    refetchInterval: ({ state }) => isCounting(state.data) && COUNTED_AGAIN_MS,
+  },
+  queries,
+);
+const jobs = computed(() => list.data.value ?? null);
+watch(list.error, (failed) => failed && notices.failed(failed));
+const load = () => list.refetch();
 
 async function bringIn(event: Event) {
   const input = event.target as HTMLInputElement;
@@ -66,10 +74,8 @@ async function bringIn(event: Event) {
   }
 }
 
-async function showBin(show: boolean) {
+function showBin(show: boolean) {
   binned.value = show;
-  jobs.value = null;
-  await load();
 }
 
 async function done(ask: () => Promise<unknown>, words: string) {
@@ -112,8 +118,6 @@ async function leave() {
 function severity(worst: string | null) {
   return worst ? SEVERITIES[worst as Severity] : null;
 }
-
-onMounted(load);
 </script>
 
 <template>
@@ -193,6 +197,7 @@ onMounted(load);
                 {{ severity(variant.worst)?.mark }} {{ severity(variant.worst)?.word }},
                 {{ variant.findings }} {{ variant.findings === 1 ? "finding" : "findings" }}
               </span>
+              <span v-else-if="variant.counting" class="worst">findings are being counted</span>
               <span v-else class="worst text-success">no findings</span>
             </router-link>
           </li>

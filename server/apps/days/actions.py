@@ -7,10 +7,8 @@ from dataclasses import dataclass
 from typing import Any
 from uuid import UUID
 
-from config.problems import ConflictError
 from django.db import transaction
 from strom_engine.dayrun import (
-    DAY_VERSION,
     Plan,
     handling,
     parse_plan,
@@ -30,9 +28,11 @@ from apps.days.plans import (
     plan_of_job,
     school_of,
 )
+from apps.days.shapes import RESULT_SHAPE
 from apps.days.tasks import queue_piece
 from apps.jobs.documents import head_design, head_survey, surveyed_design
 from apps.jobs.models import Job, Variant
+from apps.problems import ConflictError
 
 __all__ = [
     "ask_comparison",
@@ -191,7 +191,7 @@ def _cells(variants: list[Variant], schools: list[str], plans: list[UUID]) -> It
 
 def _begin(study: Study, author: User, made_from: str, asks: list[_Ask]) -> Study:
     with transaction.atomic():
-        study.author, study.made_from, study.version = author, made_from, DAY_VERSION
+        study.author, study.made_from, study.shape = author, made_from, RESULT_SHAPE
         study.variant_revision = study.variant.head if study.variant else None
         study.save()
         pieces = Piece.objects.bulk_create(

@@ -5,9 +5,9 @@ from __future__ import annotations
 import uuid
 
 from django.db import models
-from strom_engine.dayrun import DAY_VERSION
 
 from apps.accounts.models import User
+from apps.days.shapes import RESULT_SHAPE
 from apps.jobs.models import Job, Variant
 
 __all__ = ["DayPlan", "Piece", "Status", "Study"]
@@ -48,15 +48,15 @@ class StudyQuerySet(models.QuerySet["Study"]):
     """Studies, to be narrowed down."""
 
     def of_today(self) -> StudyQuerySet:
-        """Those that the engine of today made; what an older one kept may not even be readable."""
-        return self.filter(version=DAY_VERSION)
+        """Those whose results have the shape of today: what others kept cannot be read."""
+        return self.filter(shape=RESULT_SHAPE)
 
 
 class Study(models.Model):
     """A day, a comparison or a sweep. ``made_from`` tells what it was computed from.
 
     That is a digest of design, survey, plan and case: it is stale when that differs now.
-    ``version`` is that of the engine which made it.
+    ``shape`` tells how its results are kept.
     """
 
     class Kind(models.TextChoices):
@@ -74,7 +74,7 @@ class Study(models.Model):
     status = models.CharField(max_length=12, choices=Status.choices, default=Status.WAITING)
     ask = models.JSONField()
     made_from = models.CharField(max_length=64)
-    version = models.PositiveSmallIntegerField(default=0)
+    shape = models.CharField(max_length=16, default="")
     variant_revision = models.PositiveIntegerField(null=True)
     author = models.ForeignKey(User, null=True, on_delete=models.SET_NULL)
     created = models.DateTimeField(auto_now_add=True)

@@ -7,7 +7,6 @@ from typing import get_args
 
 from django.shortcuts import get_object_or_404
 from strom_engine.dayrun import (
-    DAY_VERSION,
     Case,
     Plan,
     SchoolId,
@@ -16,6 +15,7 @@ from strom_engine.dayrun import (
     with_school,
 )
 from strom_engine.design import Design
+from strom_engine.edition import engine_edition
 from strom_engine.errors import PlanError, Problem
 from strom_engine.survey import Survey
 
@@ -65,5 +65,5 @@ def case_named(design: Design, survey: Survey, plan: Plan, key: str) -> Case:
 
 def digest(variant: Variant, plan: Plan, case: str | None = None) -> str:
     """What a day is made from, in 64 letters: the same ones, the same day."""
-    parts = (str(DAY_VERSION), contents(variant), plan.model_dump_json(), case or "")
+    parts = (engine_edition(), contents(variant), plan.model_dump_json(), case or "")
     return hashlib.sha256("\0".join(parts).encode()).hexdigest()

@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from typing import Any
+from typing import Any, NamedTuple
 from uuid import UUID
 
-from django.db.models import Avg, Count, Q
+from django.db.models import Avg, Count, Q, QuerySet
 from django.http import Http404
 from django.shortcuts import get_object_or_404
 from strom_engine.dayrun import (
@@ -43,13 +43,14 @@ from apps.days.schemas import (
     StudyOut,
     SweepOut,
 )
-from apps.days.work import FINDINGS, MOMENTS, OUTCOME, SHEET
+from apps.days.shapes import FINDINGS, MOMENTS, OUTCOME, SHEET
 from apps.jobs.documents import document_at, head_survey, surveyed_design
 from apps.jobs.models import Variant
 
 __all__ = [
     "comparison_of",
     "day_csv",
+    "day_keys",
     "day_of",
     "findings_of_days",
     "get_study",
@@ -153,7 +154,7 @@ def _moved_on(piece: Piece) -> bool:
         plan = plan_for(variant, kept, task["label"]["school"])
     except PlanError:
         return True
-    return plan.model_dump(mode="json") != task["plan"]
+    return bool(plan.model_dump(mode="json") != task["plan"])
 
 
 def latest_of(variant: Variant) -> list[StudyOut]:
@@ -169,17 +170,25 @@ def latest_of(variant: Variant) -> list[StudyOut]:
     return [study_out(s) for s in found.values()]
 
 
-def _sheet_of(study: Study) -> tuple[Piece, DaySheet]:
+class _Day(NamedTuple):
+    """A day that is done: the piece it was computed in, and what was kept of it."""
+
+    piece: Piece
+    sheet: DaySheet
+    kept: dict[str, Any]  # Any: JSON data, each member of a shape of its own
+
+
+def _sheet_of(study: Study) -> _Day:
     piece = study.pieces.get(number=0)
     if study.kind != Study.Kind.DAY or piece.result is None:
         raise Http404
-    return piece, SHEET.validate_python(piece.result["sheet"])
+    return _Day(piece, SHEET.validate_python(piece.result["sheet"]), piece.result)
 
 
 def day_of(study: Study) -> DayOut:
     """A day with all that is shown of it. Raises Http404 while it is not done."""
-    piece, sheet = _sheet_of(study)
-    found = FINDINGS.validate_python(piece.result["findings"])
+    _, sheet, kept = _sheet_of(study)
+    found = FINDINGS.validate_python(kept["findings"])
     return DayOut.model_construct(
         study=study_out(study), sheet=sheet, findings=list(found), confirm=CONFIRM
     )
@@ -187,14 +196,14 @@ def day_of(study: Study) -> DayOut:
 
 def day_csv(study: Study) -> str:
     """The series of a day as CSV."""
-    piece, sheet = _sheet_of(study)
+    piece, sheet, _ = _sheet_of(study)
     design = document_at(Variant.objects.get(pk=piece.task["variant"]), piece.task["revision"])
     return dump_day(design, sheet.plan, sheet.series)
 
 
 def moment_at(study: Study, at_s: float) -> MomentOut:
     """A moment of a day. Raises Http404 while it is not done."""
-    piece, sheet = _sheet_of(study)
+    piece, sheet, recorded = _sheet_of(study)
     variant = Variant.objects.select_related("job__survey").get(pk=piece.task["variant"])
     design = document_at(variant, piece.task["revision"])
     survey = document_at(variant.job.survey, piece.task["survey_revision"])
@@ -202,8 +211,9 @@ def moment_at(study: Study, at_s: float) -> MomentOut:
     if piece.task["case"] is not None:
         planned = Plan.model_validate(piece.task["plan"])
         case = case_named(design, survey, planned, piece.task["case"])
-        broken = case.fault and effects_of(surveyed(design, survey), case.fault)
-    kept = MOMENTS.validate_python(piece.result["moments"]).at(at_s)
+        if case.fault is not None:
+            broken = effects_of(surveyed(design, survey), case.fault)
+    kept = MOMENTS.validate_python(recorded["moments"]).at(at_s)
     design, found = moment_of(design, survey, sheet.plan, kept, broken)
     return MomentOut.model_construct(at_s=kept.at_s, design=design, **vars(found))
 
@@ -273,7 +283,19 @@ def findings_of_days(variant: Variant) -> list[Finding]:
     found: dict[str, Finding] = {}
     for study in newest.values():
         if not _stale(study):
-            piece = study.pieces.get(number=0)
-            for one in FINDINGS.validate_python(piece.result["findings"]):
+            kept = _sheet_of(study).kept
+            for one in FINDINGS.validate_python(kept["findings"]):
                 found.setdefault(one.key, one)
     return list(found.values())
+
+
+def day_keys(variants: QuerySet[Variant]) -> dict[UUID, str]:
+    """What findings of days depend on, by variant: its finished days and their plans."""
+    done = Study.objects.of_today().filter(
+        variant__in=variants, kind=Study.Kind.DAY, status=Status.DONE, ask__case=None
+    )
+    found: dict[UUID, list[str]] = {}
+    for study in done.values("id", "variant_id", "plan__revision", "plan__school"):
+        told = f"{study['id']} {study['plan__revision']} {study['plan__school']}"
+        found.setdefault(study["variant_id"], []).append(told)
+    return {variant: " ".join(sorted(told)) for variant, told in found.items()}

@@ -7,12 +7,8 @@ import time
 from typing import Any
 
 from django.db import InterfaceError, OperationalError, transaction
-from pydantic import TypeAdapter
 from strom_engine.dayrun import (
-    DaySheet,
-    KeptMoments,
     Limits,
-    Outcome,
     Plan,
     day_of_case,
     day_run,
@@ -21,20 +17,17 @@ from strom_engine.dayrun import (
     outcome_of,
 )
 from strom_engine.errors import StromError, TooLargeError
-from strom_engine.rules import Finding, Lived, day_findings
+from strom_engine.rules import Lived, day_findings
 from strom_engine.survey import Survey, surveyed
 
 from apps.days.models import Piece, Status, Study
 from apps.days.plans import case_named
+from apps.days.shapes import FINDINGS, MOMENTS, OUTCOME, SHEET
 from apps.jobs.documents import document_at
 from apps.jobs.models import Variant
 
-__all__ = ["FINDINGS", "MOMENTS", "OUTCOME", "SHEET", "live_piece"]
+__all__ = ["live_piece"]
 
-SHEET: TypeAdapter[DaySheet] = TypeAdapter(DaySheet)
-MOMENTS: TypeAdapter[KeptMoments] = TypeAdapter(KeptMoments)
-OUTCOME: TypeAdapter[Outcome] = TypeAdapter(Outcome)
-FINDINGS: TypeAdapter[tuple[Finding, ...]] = TypeAdapter(tuple[Finding, ...])
 TELL_EVERY_S = 0.4
 MOST_S = 300.0
 FAILED_WORDS = "the program failed on this day, and the failure was noted"

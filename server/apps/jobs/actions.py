@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from uuid import UUID
 
-from config.problems import ConflictError
 from django.db import transaction
 from django.db.models import Max
 from django.shortcuts import get_object_or_404
@@ -23,6 +22,7 @@ from apps.jobs import history
 from apps.jobs.documents import head_design, head_survey
 from apps.jobs.found import all_findings
 from apps.jobs.models import Job, JobSurvey, KeptRevision, Variant, Waiver
+from apps.problems import ConflictError
 
 __all__ = [
     "add_found_part",

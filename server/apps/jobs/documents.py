@@ -14,6 +14,7 @@ from strom_engine.runs import Stock, default_stock, parse_stock
 from strom_engine.survey import Survey, surveyed
 
 from apps.jobs.models import JobSurvey, Variant
+from apps.jobs.rows import with_rows
 
 __all__ = [
     "contents",
@@ -64,6 +65,8 @@ def document_at(saved: Variant | JobSurvey, number: int) -> Any:  # Any: of eith
     found = _documents.get((saved.pk, number))
     if found is None:
         raw = saved.revisions.values_list("document", flat=True).get(number=number)
+        if isinstance(saved, JobSurvey):
+            raw = with_rows(saved, number, raw)
         found = cast(Design | Survey, read_document(SORTS[type(saved)], raw))
         remember(saved, number, found)
     return found

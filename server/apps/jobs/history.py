@@ -12,7 +12,6 @@ from dataclasses import dataclass
 from typing import Any
 from uuid import UUID
 
-from config.problems import ConflictError
 from django.db import transaction
 from django.db.models import Max
 from strom_engine.design import Change, Design, apply_change, change_from, change_words, touched
@@ -30,6 +29,8 @@ from strom_engine.survey import (
 from apps.accounts.permissions import Writer
 from apps.jobs.documents import document_at, head_survey, remember
 from apps.jobs.models import JobSurvey, KeptRevision, Variant
+from apps.jobs.rows import keep_rows, without_rows
+from apps.problems import ConflictError
 
 __all__ = ["begin", "change", "redo", "restore", "revision", "shown", "undo"]
 
@@ -228,13 +229,17 @@ def _prove(saved: Saved, document: Any) -> None:
 def _save(saved: Saved, writer: Writer, step: _Step) -> KeptRevision:
     newest = saved.revisions.aggregate(newest=Max("number"))["newest"] or 0
     number = int(newest) + 1
+    document = step.document.model_dump(mode="json")
+    if isinstance(saved, JobSurvey):
+        keep_rows(saved, number, document)
+        document = without_rows(document)
     made: KeptRevision = saved.revisions.create(
         number=number,
         shows=step.shows or number,
         kind=step.kind,
         words=step.words,
         change=None if step.change is None else step.change.model_dump(mode="json"),
-        document=step.document.model_dump(mode="json"),
+        document=document,
         undo_to=step.undo_to,
         redo_to=step.redo_to,
         author=writer.person,

@@ -7,13 +7,16 @@ from django.db import models
 from apps.accounts.models import User, Workshop
 
 __all__ = [
+    "FindingsSummary",
     "Job",
+    "JobCard",
     "JobSurvey",
     "Kept",
     "KeptRevision",
     "Photo",
     "Revision",
     "SurveyRevision",
+    "SurveyRow",
     "Variant",
     "Waiver",
 ]
@@ -133,6 +136,54 @@ class SurveyRevision(KeptRevision):
         constraints = (
             models.UniqueConstraint(fields=("survey", "number"), name="survey_revision_number"),
         )
+
+
+class SurveyRow(models.Model):
+    """A row of a list of a survey that only grows, from its first revision to its last.
+
+    ``last`` is None while the newest revision has it. ``place`` orders the rows of a list.
+    """
+
+    survey = models.ForeignKey(JobSurvey, on_delete=models.CASCADE, related_name="rows")
+    list = models.CharField(max_length=20)
+    place = models.PositiveIntegerField()
+    data = models.JSONField()
+    first = models.PositiveIntegerField()
+    last = models.PositiveIntegerField(null=True)
+
+    class Meta:
+        ordering = ("list", "place")
+        indexes = (models.Index(fields=("survey", "first", "last"), name="survey_row_span"),)
+
+    def __str__(self) -> str:
+        return f"{self.list} {self.first}"
+
+
+class JobCard(models.Model):
+    """What a list of jobs says of a boat, read of a revision of its survey."""
+
+    job = models.OneToOneField(Job, on_delete=models.CASCADE, related_name="card", primary_key=True)
+    survey_revision = models.PositiveIntegerField(default=0)
+    kind = models.CharField(max_length=200)
+    length_m = models.FloatField()
+    notes = models.TextField(blank=True)
+
+    def __str__(self) -> str:
+        return self.kind
+
+
+class FindingsSummary(models.Model):
+    """Findings of a variant by severity, and a digest of everything they were made from."""
+
+    variant = models.OneToOneField(
+        Variant, on_delete=models.CASCADE, related_name="summary", primary_key=True
+    )
+    made_from = models.CharField(max_length=64)
+    by_severity = models.JSONField()
+    problem = models.TextField(blank=True)
+
+    def __str__(self) -> str:
+        return self.made_from
 
 
 class Waiver(models.Model):

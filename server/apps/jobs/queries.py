@@ -2,22 +2,18 @@
 
 from __future__ import annotations
 
-import logging
 from datetime import datetime
 from typing import TypedDict
 from uuid import UUID
 
-from django.db.models import Prefetch
 from django.shortcuts import get_object_or_404
 from strom_engine.circuit import bench, position_card
 from strom_engine.design import State, switch_positions
 from strom_engine.design.state import control_switches, switches
 from strom_engine.drawing import lay_out
-from strom_engine.errors import StromError
 from strom_engine.interchange import JobFile, VariantFile
-from strom_engine.rules import RULES, Finding, findings, safe
+from strom_engine.rules import RULES, Finding, safe
 from strom_engine.rules.finding import CONFIRM
-from strom_engine.rules.registry import ORDER
 from strom_engine.survey import cable_lengths
 
 from apps.accounts.models import Workshop
@@ -26,23 +22,22 @@ from apps.jobs.documents import (
     document_at,
     head_design,
     head_survey,
-    stock_of,
     surveyed_design,
 )
 from apps.jobs.found import all_findings, own_findings
+from apps.jobs.listing import jobs_of
 from apps.jobs.models import Job, JobSurvey, Variant, Waiver
 from apps.jobs.schemas import (
     BenchOut,
-    BoatOut,
     FindingsOut,
     JobOut,
     PositionsOut,
     RevisionOut,
     SchemeOut,
     SwitchOut,
-    VariantOut,
     WaiverOut,
 )
+from apps.jobs.summaries import key_of, summarise, summary_of, waived
 
 __all__ = [
     "bench_of",
@@ -52,27 +47,12 @@ __all__ = [
     "history_of",
     "job_file",
     "job_out",
-    "jobs_of",
     "positions_of",
     "saved_fields",
     "scheme_of",
     "variant_of",
-    "waived",
     "waiver_out",
 ]
-
-
-_log = logging.getLogger(__name__)
-
-
-def jobs_of(workshop: Workshop, *, binned: bool = False) -> list[JobOut]:
-    """All jobs of a workshop, or those in its bin, the one changed last first."""
-    jobs = Job.objects.filter(workshop=workshop, binned__isnull=not binned)
-    jobs = jobs.select_related("survey", "workshop")
-    variants = Variant.objects.select_related("job__survey", "job__workshop")
-    standing = Prefetch("waivers", queryset=Waiver.objects.filter(ended=None))
-    variants = variants.prefetch_related(standing).order_by("place")
-    return [job_out(job) for job in jobs.prefetch_related(Prefetch("variants", queryset=variants))]
 
 
 def get_job(workshop: Workshop, job_id: UUID, *, binned: bool = False) -> Job:
@@ -98,50 +78,8 @@ def variant_of(job: Job, variant_id: UUID) -> Variant:
 
 def job_out(job: Job) -> JobOut:
     """A job as its card shows it; what cannot be read or computed says why, and stays alone."""
-    boat = None
-    try:
-        survey = document_at(job.survey, job.survey.head)
-        notes = survey.use.complaint or survey.boat.notes
-        boat = BoatOut(kind=survey.boat.kind, length_m=survey.boat.length_m, notes=notes)
-    except Exception as error:  # whatever it is, the other jobs are shown
-        _log.exception("the survey of job %s cannot be read", job.pk)
-        boat = BoatOut(kind=f"Its survey {_why(error)}", length_m=0.0, notes="")
-    return JobOut(
-        id=job.pk,
-        name=job.name,
-        boat=boat,
-        changed=job.changed,
-        binned=job.binned,
-        variants=[_variant_out(v) for v in job.variants.all()],
-    )
-
-
-def _variant_out(variant: Variant) -> VariantOut:
-    out = VariantOut(
-        id=variant.pk,
-        name=variant.name,
-        chosen=variant.chosen,
-        revision=variant.head,
-        worst=None,
-        findings=0,
-        problem=None,
-    )
-    try:
-        found = findings(head_design(variant), head_survey(variant), stock_of(variant))
-    except Exception as error:  # whatever it is, the other variants and jobs are shown
-        _log.exception("variant %s cannot be computed", variant.pk)
-        return out.model_copy(update={"problem": f"This variant {_why(error)}"})
-    waivers = [w for w in variant.waivers.all() if w.ended is None]
-    counting = [f for f in found if not any(waived(waiver, f) for waiver in waivers)]
-    worst = counting[0].severity if counting else None
-    return out.model_copy(update={"worst": worst, "findings": len(counting)})
-
-
-def _why(error: Exception) -> str:
-    if isinstance(error, StromError):
-        words = str(error)
-        return words if words.startswith("cannot ") else f"cannot be computed: {words}"
-    return "cannot be computed: the program failed on it, and the failure was noted"
+    [found] = jobs_of(job.workshop, binned=job.binned is not None, only=job.pk)
+    return found
 
 
 class SavedFields(TypedDict):
@@ -205,6 +143,9 @@ def scheme_of(variant: Variant) -> SchemeOut:
 def findings_of(variant: Variant) -> FindingsOut:
     """Findings of a variant as it stands."""
     found = all_findings(variant)
+    key = key_of(variant)
+    if summary_of(variant, key) is None:
+        summarise(variant, key, found)
     own = {f.key for f in own_findings(variant)}
     return FindingsOut(
         revision=variant.head,
@@ -218,12 +159,6 @@ def findings_of(variant: Variant) -> FindingsOut:
             for w in variant.waivers.filter(ended=None).select_related("author")
         ],
     )
-
-
-def waived(waiver: Waiver, finding: Finding) -> bool:
-    """Whether a waiver covers a finding: the same one, and no graver than when it was waived."""
-    graver = ORDER.index(finding.severity) < ORDER.index(waiver.severity)
-    return finding.key == waiver.finding and not graver
 
 
 def waiver_out(waiver: Waiver, found: list[Finding]) -> WaiverOut:

@@ -5,6 +5,7 @@ from uuid import UUID
 
 from django.http import HttpRequest, HttpResponse
 from ninja import Router, Status
+from pydantic import TypeAdapter
 from strom_engine.circuit import bench
 from strom_engine.design import State, landing_posts
 from strom_engine.interchange import dump_job, job_schema, parse_job_text, spice_netlist
@@ -12,6 +13,7 @@ from strom_engine.interchange import dump_job, job_schema, parse_job_text, spice
 from apps.accounts.permissions import workshop_of, writer
 from apps.jobs import actions, history, queries
 from apps.jobs.documents import surveyed_design
+from apps.jobs.listing import jobs_of
 from apps.jobs.schemas import (
     BenchOut,
     ChangeIn,
@@ -30,6 +32,7 @@ from apps.jobs.schemas import (
     SchemeOut,
 )
 
+_LISTED = TypeAdapter(list[JobOut])
 router = Router(tags=["jobs"])
 ERRORS: Any = {401: ProblemOut, 404: ProblemOut, 422: ProblemOut}  # Any: ninja's response map
 WRITE: Any = ERRORS | {200: SchemeOut, 409: ProblemOut}
@@ -37,9 +40,11 @@ JOB_BODY = {"requestBody": {"required": True, "content": {"application/json": {"
 
 
 @router.get("/jobs", response=list[JobOut])
-def list_jobs(request: HttpRequest, binned: bool = False) -> list[JobOut]:
+def list_jobs(request: HttpRequest, binned: bool = False) -> HttpResponse:
     """All jobs of the workshop, or those in its bin."""
-    return queries.jobs_of(workshop_of(request), binned=binned)
+    listed = jobs_of(workshop_of(request), binned=binned)
+    # Written as they are: they need not be looked through once more, field by field.
+    return HttpResponse(_LISTED.dump_json(listed), content_type="application/json")
 
 
 @router.post("/jobs", response=ERRORS | {200: JobOut})

@@ -78,7 +78,10 @@ class ProblemOut(Schema):
 
 
 class VariantOut(Schema):
-    """A variant in a list; ``problem`` says why it cannot be computed."""
+    """A variant in a list; ``problem`` says why it cannot be computed.
+
+    While its findings are ``counting`` there is nothing to show of them yet.
+    """
 
     id: UUID
     name: str
@@ -86,6 +89,8 @@ class VariantOut(Schema):
     revision: int
     worst: str | None
     findings: int
+    by_severity: dict[str, int]
+    counting: bool = False
     problem: str | None
 
 

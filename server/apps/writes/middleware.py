@@ -10,11 +10,11 @@ from __future__ import annotations
 from collections.abc import Callable
 from uuid import UUID
 
-from config.problems import database_away, problem_response
 from django.db import InterfaceError, OperationalError, transaction
 from django.http import HttpRequest, HttpResponse
 
 from apps.accounts.models import User
+from apps.problems import database_away, problem_response
 from apps.writes.models import AnsweredWrite
 
 __all__ = ["WholeWrites"]

@@ -15,7 +15,7 @@ import YieldPart from "./YieldPart.vue";
 
 defineProps<{ jobId: string; variantId: string }>();
 
-const { report } = useReport((variant) =>
+const { report } = useReport("banks", (variant) =>
   told(
     api.GET("/api/variants/{variant_id}/banks", { params: { path: { variant_id: variant } } }),
   ).then((answer) => answer.plan),

@@ -1,5 +1,6 @@
 /** The width that a drawing has on the page, followed as it changes. */
-import { onBeforeUnmount, onMounted, ref, type Ref } from "vue";
+import { useResizeObserver } from "@vueuse/core";
+import { computed, ref, type Ref } from "vue";
 
 const LETTER = 8; // about what one takes, bold and 13.5 px high
 
@@ -12,13 +13,9 @@ export const cut = (words: string, most: number) =>
 
 export function useWidth(drawing: Ref<Element | null>, first = 840) {
   const width = ref(first);
-  let watcher: ResizeObserver | undefined;
-  onMounted(() => {
-    watcher = new ResizeObserver(([entry]) => {
-      if (entry && entry.contentRect.width > 0) width.value = Math.round(entry.contentRect.width);
-    });
-    if (drawing.value?.parentElement) watcher.observe(drawing.value.parentElement);
+  const page = computed(() => drawing.value?.parentElement ?? null);
+  useResizeObserver(page, ([entry]) => {
+    if (entry && entry.contentRect.width > 0) width.value = Math.round(entry.contentRect.width);
   });
-  onBeforeUnmount(() => watcher?.disconnect());
   return width;
 }

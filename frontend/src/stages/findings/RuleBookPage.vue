@@ -11,7 +11,7 @@ import StageFrame from "@/stages/frame/StageFrame.vue";
 
 defineProps<{ jobId: string; variantId: string }>();
 
-const { report } = useReport<Schemas["RulesOut"]>((variant) =>
+const { report } = useReport<Schemas["RulesOut"]>("rules", (variant) =>
   told(api.GET("/api/variants/{variant_id}/rules", { params: { path: { variant_id: variant } } })),
 );
 const asked = ref("");

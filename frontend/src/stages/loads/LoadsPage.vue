@@ -33,6 +33,7 @@ const schemes = useScheme();
 const open = useOpenJob();
 const { field } = useEdits();
 const { report } = useReport(
+  "loads",
   (variant) =>
     told(
       api.GET("/api/variants/{variant_id}/loads", { params: { path: { variant_id: variant } } }),

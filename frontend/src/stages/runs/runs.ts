@@ -29,6 +29,7 @@ export function useRuns() {
   };
 
   const { report, asking } = useReport<Schemas["RunsOut"]>(
+    "runs",
     (variant) =>
       told(
         api.GET("/api/variants/{variant_id}/runs", { params: { path: { variant_id: variant } } }),

@@ -3,7 +3,7 @@ import { api, told } from "@/api/client";
 import { useReport } from "@/documents/useReport";
 
 export function useSurveyed() {
-  return useReport((variant) =>
+  return useReport("surveyed", (variant) =>
     told(
       api.GET("/api/variants/{variant_id}/surveyed", { params: { path: { variant_id: variant } } }),
     ),

@@ -8,9 +8,11 @@ from __future__ import annotations
 import asyncio
 import logging
 import signal
+from typing import cast
 
 from django.core.management.base import BaseCommand
 from procrastinate.contrib.django import app
+from procrastinate.contrib.django.django_connector import DjangoConnector
 from strom_engine.sizing.solar import DEFAULT_LATITUDE_DEG, clear_sky_w
 
 from apps.days.tasks import take_up
@@ -48,7 +50,8 @@ async def _work_until_stopped() -> None:
 
 async def _work(stop: asyncio.Event) -> None:
     """Work until it is stopped. Raises what ended the work when nobody stopped it."""
-    with app.replace_connector(app.connector.get_worker_connector()):
+    connector = cast(DjangoConnector, app.connector)
+    with app.replace_connector(connector.get_worker_connector()):
         async with app.open_async():
             await take_up()
             run = app.run_worker_async(

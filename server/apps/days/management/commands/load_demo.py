@@ -40,5 +40,5 @@ class Command(BaseCommand):
                 text = (DEMO_DATA / name).read_bytes()
                 job = import_job(workshop, Writer(), parse_job_text(text))
                 for ready, school in plans:
-                    new_plan(job.variants.first(), ready, None, school)
+                    new_plan(job.variants.get(place=0), ready, None, school)
         self.stdout.write(f"Loaded {len(FILES)} demo jobs for {WORKSHOP}.")

@@ -15,7 +15,7 @@ from strom_engine.errors import Problem, StromError
 
 from apps.accounts.models import User, Workshop
 from apps.jobs.models import Job, Photo
-from apps.jobs.survey_schemas import PhotoOut
+from apps.surveys.schemas import PhotoOut
 
 __all__ = ["add_photo", "get_photo", "photo_out", "photos_of"]
 

@@ -2,8 +2,9 @@
 
 import json
 
-from config.api import api
 from django.core.management.base import BaseCommand
+
+from config.api import api
 
 
 class Command(BaseCommand):

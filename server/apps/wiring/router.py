@@ -9,7 +9,7 @@ from strom_engine.advice import Wishes
 from strom_engine.design import joinable_posts
 
 from apps.accounts.permissions import workshop_of, writer
-from apps.jobs import actions, queries, wiring_queries
+from apps.jobs import actions, queries
 from apps.jobs.documents import surveyed_design
 from apps.jobs.schemas import (
     AdviceOut,
@@ -22,6 +22,7 @@ from apps.jobs.schemas import (
     ProblemOut,
     SchemeOut,
 )
+from apps.wiring import queries as wiring_queries
 
 router = Router(tags=["wiring"])
 ERRORS: Any = {401: ProblemOut, 404: ProblemOut, 422: ProblemOut}  # Any: ninja's response map

@@ -16,7 +16,7 @@ from strom_engine.survey import to_find_out
 from apps.jobs.documents import document_at, head_design, head_survey, surveyed_design
 from apps.jobs.models import Job, Variant
 from apps.jobs.queries import saved_fields
-from apps.jobs.survey_schemas import (
+from apps.surveys.schemas import (
     BanksOut,
     BankSum,
     CrankingOut,

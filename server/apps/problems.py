@@ -58,7 +58,7 @@ _log = logging.getLogger(__name__)
 class ConflictError(Exception):
     """Somebody saved in between and both touched the same thing; both versions are kept."""
 
-    def __init__(self, detail: str, **extra: object) -> None:
+    def __init__(self, detail: str, **extra: Any) -> None:  # Any: members of the answer
         super().__init__(detail)
         self.extra = extra
 
@@ -68,7 +68,7 @@ def problem_response(
     title: str,
     detail: str,
     errors: Iterable[tuple[str, str]] = (),
-    **extra: object,
+    **extra: Any,
 ) -> HttpResponse:
     """A problem document."""
     body: dict[str, Any] = {  # Any: extension members of the RFC

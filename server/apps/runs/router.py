@@ -8,8 +8,10 @@ from ninja import Router
 from strom_engine.design import SetCables
 
 from apps.accounts.permissions import workshop_of, writer
-from apps.jobs import actions, history, queries, runs_queries
-from apps.jobs.runs_schemas import (
+from apps.jobs import actions, history, queries
+from apps.jobs.schemas import FindingsOut, ProblemOut
+from apps.runs import queries as runs_queries
+from apps.runs.schemas import (
     CablesIn,
     CablesOut,
     ChoiceIn,
@@ -25,7 +27,6 @@ from apps.jobs.runs_schemas import (
     WhatIfIn,
     WhatIfOut,
 )
-from apps.jobs.schemas import FindingsOut, ProblemOut
 
 router = Router(tags=["runs"])
 ERRORS: Any = {401: ProblemOut, 404: ProblemOut, 422: ProblemOut}  # Any: ninja's response map

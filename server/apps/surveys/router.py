@@ -1,17 +1,20 @@
 """Endpoints of Survey, Loads and Banks: parse, permit, one action or query, schema out."""
 
-from typing import Any, Literal
+from typing import Annotated, Any, Literal
 from uuid import UUID
 
 from django.http import HttpRequest, HttpResponse
 from django.utils.cache import get_conditional_response
-from ninja import Query, Router, Schema, Status
+from ninja import Router, Schema, Status
+from pydantic import Field
 from strom_engine.sizing import Choices, GaugeReading, choices, read_gauge
 
 from apps.accounts.permissions import member, workshop_of, writer
-from apps.jobs import history, photos, queries, survey_queries
+from apps.jobs import history, queries
 from apps.jobs.schemas import ProblemOut, RestoreIn, RevisionIn, RevisionOut, SurveyChangeIn
-from apps.jobs.survey_schemas import (
+from apps.surveys import photos
+from apps.surveys import queries as survey_queries
+from apps.surveys.schemas import (
     BanksOut,
     Caption,
     CaptionIn,
@@ -56,7 +59,7 @@ def gauge_reading(request: HttpRequest, payload: GaugeIn) -> GaugeReading:
 @router.get("/cranking", response=ERRORS | {200: CrankingOut})
 def cranking(
     request: HttpRequest,
-    power_kw: float = Query(gt=0, le=1000, allow_inf_nan=False),
+    power_kw: Annotated[float, Field(gt=0, le=1000, allow_inf_nan=False)],
     system_v: Literal[12, 24, 48] = 12,
 ) -> CrankingOut:
     """Cranking amps from the power on the starter's plate."""

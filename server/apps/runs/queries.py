@@ -15,7 +15,8 @@ from apps.accounts.models import Workshop
 from apps.jobs import queries
 from apps.jobs.documents import head_design, head_survey, stock_of, surveyed_design
 from apps.jobs.models import Variant
-from apps.jobs.runs_schemas import (
+from apps.jobs.schemas import ProblemItem
+from apps.runs.schemas import (
     CablesOut,
     ChosenOut,
     ReadRunsOut,
@@ -26,7 +27,6 @@ from apps.jobs.runs_schemas import (
     StockOut,
     WhatIfOut,
 )
-from apps.jobs.schemas import ProblemItem
 
 __all__ = [
     "cables_of",

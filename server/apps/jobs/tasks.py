@@ -1,0 +1,37 @@
+"""What workers do for the list of jobs."""
+
+from __future__ import annotations
+
+from uuid import UUID
+
+from procrastinate.contrib.django import app
+from procrastinate.exceptions import AlreadyEnqueued
+
+from apps.jobs.models import Variant
+from apps.jobs.summaries import key_of, summarise, summary_of
+
+__all__ = ["count_findings", "count_later"]
+
+QUEUE = "days"
+
+
+@app.task(queue=QUEUE)
+def count_findings(variant_id: str) -> None:
+    """Count the findings of a variant as it stands, unless that is done already."""
+    variants = Variant.objects.select_related("job__survey", "job__workshop")
+    variant = variants.filter(pk=variant_id).first()
+    if variant is None:
+        return
+    key = key_of(variant)
+    if summary_of(variant, key) is None:
+        summarise(variant, key)
+
+
+def count_later(variant: UUID) -> None:
+    """Let a worker count the findings of a variant; asked twice, it is done once."""
+    try:
+        count_findings.configure(queueing_lock=f"count {variant}", priority=-1).defer(
+            variant_id=str(variant)
+        )
+    except AlreadyEnqueued:
+        return

@@ -1,0 +1,1 @@
+"""The stage Runs, repairs and waivers, and the workshop's stock."""

@@ -1,0 +1,1 @@
+"""The stage Scheme: what can be done with the wiring, patterns, comparisons."""
