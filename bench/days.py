@@ -48,7 +48,7 @@ def reference_day(days: int = 1) -> tuple[Design, Survey, Plan]:
     parts = tuple(
         p.model_copy(update={"items": ()}) if p.kind == "loads" else p for p in drawn.components
     )
-    design = drawn.having(components=parts)
+    design = drawn.replace_unchecked(components=parts)
     starts = [24.0 * n + 2 for n in range(days)]
     plan = Plan(
         name="Reference",

@@ -10,10 +10,10 @@ import time
 from collections.abc import Callable
 from pathlib import Path
 
-from strom_engine.design.fields import FieldValue
 from strom_engine.circuit import bench, operating_point, position_card
 from strom_engine.circuit.network import nodes_of
 from strom_engine.design import CableFields, Design, SetCables, State, apply_change
+from strom_engine.design.fields import FieldValue
 from strom_engine.drawing import lay_out
 from strom_engine.interchange import JobFile, parse_job_text
 from strom_engine.rules import RULES, findings, repair_plan

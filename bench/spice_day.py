@@ -7,7 +7,7 @@ import tempfile
 from itertools import pairwise
 from pathlib import Path
 
-from strom_engine.batteries import BankWells, LivingBank, living_bank
+from strom_engine.batteries import BankModel, BankWells, bank_model
 from strom_engine.circuit.network import cable_resistance_ohm
 from strom_engine.dayrun import Day, Plan, day_run
 from strom_engine.dayrun.pattern import load_spans
@@ -73,7 +73,7 @@ def spice_netlist_of_day() -> str:
     """The same day as a netlist: time in seconds, charge as volts on capacitors of 3600 F."""
     design, plan = two_bank_day()
     ohms = {c.id: cable_resistance_ohm(design, c) for c in design.cables}
-    banks = {b.id: (living_bank(b), b.soc) for b in design.of_type(Bank)}
+    banks = {b.id: (bank_model(b), b.soc) for b in design.of_type(Bank)}
     lines = ["* two banks through a day"]
     for n, (bank, soc) in enumerate(banks.values()):
         lines += _bank_lines(n, bank, bank.rested(soc))
@@ -103,7 +103,7 @@ def spice_netlist_of_day() -> str:
     return "\n".join(lines) + "\n"
 
 
-def _bank_lines(n: int, bank: LivingBank, wells: BankWells) -> list[str]:
+def _bank_lines(n: int, bank: BankModel, wells: BankWells) -> list[str]:
     """Capacitors for both wells and for what is left of charging, and the voltage they lead to.
 
     A capacitor of 3600 F holds one ampere-hour a volt, and changes by so many volts an hour as it
@@ -171,7 +171,7 @@ def spice_soc() -> dict[str, list[tuple[float, float]]]:
         ]
     found = {}
     for n, bank in enumerate(design.of_type(Bank)):
-        total = living_bank(bank).model.total_ah
+        total = bank_model(bank).model.total_ah
         found[bank.id] = [(r[0], (r[4 * n + 1] + r[4 * n + 3]) / total) for r in rows]
     return found
 

@@ -145,7 +145,7 @@ def _body(boat: Boat, last: str, rng: random.Random) -> Any:
     state = {
         "engine": "on", "rpm": 2000, "cranking": rng.random() < 0.2, "shore": True, "sun": 0.4,
         "profile": "at_anchor", "positions": {part["id"]: "on"}, "soc": {part["id"]: 0.4},
-        "running": [part["id"] + ".fridge"], "relays_were": {part["id"]: "closed"},
+        "running": [part["id"] + ".fridge"], "previous_states": {part["id"]: "closed"},
     }  # fmt: skip
     plan = {
         "name": "A day", "hours": rng.choice((2, 24, 400)), "clock_h": 8,

@@ -19,13 +19,14 @@ from strom_engine.design import Design, State, check_state
 from strom_engine.design.figures import kind_sheets
 from strom_engine.design.validation import problems_from_pydantic
 from strom_engine.errors import Problem, StateError, StromError
+from strom_engine.faults import Fault, fault_from_key
 from strom_engine.interchange import JobFile, job_schema, parse_job_text, spice_netlist
 from strom_engine.rules import findings, repair_plan
 from strom_engine.runs import choose, runs_report
 from strom_engine.sizing import bank_plan, load_report
 from strom_engine.survey import Survey, surveyed, to_find_out
 
-from strom_calc.day import DayAsked, lived
+from strom_calc.day_command import DayAsked, lived
 
 
 @dataclasses.dataclass(frozen=True)
@@ -35,6 +36,12 @@ class Task:
     drawn: Design
     survey: Survey
     state: State
+    fault_keys: tuple[str, ...] = ()
+
+    @property
+    def faults(self) -> tuple[Fault, ...]:
+        """What has failed, by the keys that were given. Raises FaultError."""
+        return tuple(fault_from_key(self.design, key) for key in self.fault_keys)
 
     @property
     def design(self) -> Design:
@@ -76,7 +83,7 @@ COMMANDS: dict[str, tuple[str, Compute]] = {
     ),
     "bench": (
         "every volt and amp of a state, and the two tables",
-        lambda t: bench(t.design, t.state),
+        lambda t: bench(t.design, t.state, *t.faults),
     ),
     "find-out": (
         "what nobody knows yet, for a walk round the boat",
@@ -142,7 +149,9 @@ def main(arguments: list[str] | None = None) -> int:
             )
             result = lived(drawn, job.survey, asked)
         else:
-            result = COMMANDS[options.command][1](Task(drawn, job.survey, state))
+            result = COMMANDS[options.command][1](
+                Task(drawn, job.survey, state, tuple(getattr(options, "fault", None) or ()))
+            )
     except StromError as error:
         for problem in error.problems:
             print(problem, file=sys.stderr)
@@ -164,6 +173,9 @@ def _parser() -> argparse.ArgumentParser:
         command.add_argument("job", type=Path)
         command.add_argument("--variant", help="name of the variant; the first one by default")
         command.add_argument("--state", default="{}", help="state as JSON")
+        fault = "what has failed: its key, such as 'stuck_open relay'; may be given again"
+        if name == "bench":
+            command.add_argument("--fault", action="append", help=fault)
     day = commands.add_parser(
         "day", help="a day run through a plan: report, events, accounts, series"
     )

@@ -30,7 +30,7 @@ from strom_engine.errors import (
     TableError,
     TooLargeError,
 )
-from strom_engine.survey.changes import SURVEY_CHANGE_TYPES
+from strom_engine.survey.survey_changes import SURVEY_CHANGE_TYPES
 
 __all__ = ["ConflictError", "database_away", "problem_response", "register_problems"]
 

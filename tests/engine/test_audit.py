@@ -11,7 +11,7 @@ from strom_engine.errors import TableError
 from strom_engine.interchange import dump_counted, dump_loads, read_counted, read_loads
 from strom_engine.sizing import audit, compare_ways, counts, load_report
 from strom_engine.survey import AuditItem, Survey, apply_survey_change, parse_survey, surveyed
-from strom_engine.survey.changes import PutRows
+from strom_engine.survey.survey_changes import PutRows
 
 from tests.engine.boats import demo_job, two_banks
 

@@ -20,7 +20,7 @@ def with_resistance(ohm: float) -> Design:
         p.model_copy(update={"unit_resistance_ohm": ohm}) if p.kind == "bank" else p
         for p in design.components
     )
-    return design.having(components=tuple(parts))
+    return design.replace_unchecked(components=tuple(parts))
 
 
 def test_a_circuit_without_a_solution_names_its_parts() -> None:

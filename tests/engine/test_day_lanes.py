@@ -14,7 +14,7 @@ from strom_engine.dayrun.plan import EngineSpan, LivingSpan, ShoreSpan
 from strom_engine.design import Design
 from strom_engine.errors import PlanError
 from strom_engine.faults import possible_faults
-from strom_engine.rules import Lived, day_findings
+from strom_engine.rules import DayRun, day_findings
 from strom_engine.survey import surveyed
 
 from tests.engine.boats import DEMO, bare_banks, demo_job, relay_boat, told, two_banks, with_cables
@@ -196,14 +196,14 @@ def test_what_a_start_brings_down_is_counted_with_the_starters_own_peak() -> Non
 def test_pumps_and_alarms_go_on_when_nobody_is_aboard() -> None:
     job = demo_job("marsh_wren.json")
     design = surveyed(job.variants[0].design, job.survey)
-    pump = next(i for i in job.survey.items if i.always_on and not i.standing and i.uses)
+    pump = next(i for i in job.survey.items if i.always_on and not i.discrete and i.uses)
     left = Plan(name="Left", hours=72)
     spans = [s for s in load_spans(design, job.survey, left) if s.item.endswith(f".{pump.id}")]
     hours = sum(s.end_h - s.start_h for s in spans)
     most = max(pump.hours_in(p, job.survey.use.season) for p in pump.uses)
     assert hours == pytest.approx(3 * most, rel=0.5)
     assert len({int(s.start_h // 24) for s in spans}) == 3
-    lit = next(i for i in job.survey.items if not i.always_on and not i.standing and i.uses)
+    lit = next(i for i in job.survey.items if not i.always_on and not i.discrete and i.uses)
     assert not [s for s in load_spans(design, job.survey, left) if s.item.endswith(f".{lit.id}")]
 
 
@@ -220,7 +220,7 @@ def behind(**house: Any) -> Design:
 
 
 def found_in(day: Day) -> dict[str, str]:
-    lived_day = Lived(day.design, None, day.plan, day_report(day))
+    lived_day = DayRun(day.design, None, day.plan, day_report(day))
     return {f.rule: f.severity for f in day_findings(lived_day)}
 
 

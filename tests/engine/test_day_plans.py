@@ -32,7 +32,7 @@ from strom_engine.dayrun import (
 from strom_engine.dayrun.plan import EngineSpan, LivingSpan, Move
 from strom_engine.design import Design
 from strom_engine.errors import PlanError
-from strom_engine.rules import Lived, day_findings
+from strom_engine.rules import DayRun, day_findings
 from strom_engine.survey import surveyed
 
 from bench.classics import CLASSICS
@@ -228,7 +228,7 @@ def found_in(classic: str, boat: str) -> dict[str, str]:
     one = BOATS[classic]
     day = day_run(one.boats[boat](), None, one.plan)
     report = day_report(day)
-    return {f.rule: f.severity for f in day_findings(Lived(day.design, None, one.plan, report))}
+    return {f.rule: f.severity for f in day_findings(DayRun(day.design, None, one.plan, report))}
 
 
 @pytest.mark.parametrize(
@@ -256,7 +256,7 @@ def test_findings_of_a_day(
 def test_the_chatter_of_a_day_offers_to_move_the_lead_and_wear_is_told_in_years() -> None:
     one = BOATS["chatter"]
     day = day_run(one.boats["charger on the engine bank"](), None, one.plan)
-    lived = Lived(day.design, None, one.plan, day_report(day))
+    lived = DayRun(day.design, None, one.plan, day_report(day))
     chatter = next(f for f in day_findings(lived) if f.rule == "CH-5")
     assert chatter.change is not None and "house_bank" in str(chatter.change)
     # A flat house bank makes a relay chatter with no weak source to move.
@@ -264,14 +264,14 @@ def test_the_chatter_of_a_day_offers_to_move_the_lead_and_wear_is_told_in_years(
     turned = surveyed(job.variants[1].design, job.survey)
     plan = next(r.plan for r in ready_plans(turned) if r.id == "weekend")
     plan = with_school(plan, turned, "c")
-    lived = Lived(turned, job.survey, plan, day_report(day_run(turned, job.survey, plan)))
+    lived = DayRun(turned, job.survey, plan, day_report(day_run(turned, job.survey, plan)))
     chatter = next(f for f in day_findings(lived) if f.rule == "CH-5")
     assert chatter.change is None and "No weak source" in chatter.repair
     # A hundred such days a year down to 15 %: some hundreds of cycles are soon over.
     design = surveyed(job.variants[0].design, job.survey)
     plan = next(r.plan for r in ready_plans(design) if r.id == "day_trip")
     plan = with_school(plan, design, "c").model_copy(update={"soc": {"house_bank": 0.35}})
-    lived = Lived(design, job.survey, plan, day_report(day_run(design, None, plan)))
+    lived = DayRun(design, job.survey, plan, day_report(day_run(design, None, plan)))
     [wear] = [f for f in day_findings(lived) if f.rule == "BA-8"]
     assert wear.parts == ("house_bank",) and "years lived like this" in wear.title
     assert "170 times a year" in wear.arithmetic[0]

@@ -186,7 +186,7 @@ def alarm_boat(**alarm: Any) -> Any:
     design = two_banks(house_bank={"soc": 0.9}).design()
     item = LoadItem.model_validate({"id": "alarm", "name": "CO alarm", "draw_a": 0.1, **alarm})
     panel = design.by_id["panel"].model_copy(update={"items": (item,)})
-    return design.having(
+    return design.replace_unchecked(
         components=tuple(panel if p.id == "panel" else p for p in design.components)
     )
 
@@ -250,7 +250,7 @@ def test_loads_of_one_name_are_told_apart_and_the_longest_is_told_first() -> Non
     item = design.by_id["panel"].items[0]
     twice = (item, item.model_copy(update={"id": "second", "min_v": 12.9}))
     panel = design.by_id["panel"].model_copy(update={"items": twice})
-    design = design.having(
+    design = design.replace_unchecked(
         components=tuple(panel if p.id == "panel" else p for p in design.components)
     )
     plan = Plan(

@@ -9,7 +9,7 @@ from typing import Any
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
-from strom_engine.batteries import BankWells, living_bank, two_well
+from strom_engine.batteries import BankWells, bank_model, two_well
 from strom_engine.dayrun import (
     Day,
     DayReport,
@@ -190,7 +190,7 @@ class Plain:
     STEP_S = 0.04
 
     def __init__(self, design: Design) -> None:
-        self.banks = {b.id: living_bank(b) for b in design.of_type(Bank)}
+        self.banks = {b.id: bank_model(b) for b in design.of_type(Bank)}
         self.wells = {b.id: self.banks[b.id].rested(b.soc) for b in design.of_type(Bank)}
         rho = 0.01724 * 1.03 * (1 + 0.00393 * (design.conductor_temperature_c - 20))
         ends = {frozenset((c.start.split(".")[0], c.end.split(".")[0])): c for c in design.cables}
@@ -327,7 +327,7 @@ def test_a_moment_is_made_again_as_it_was() -> None:
     for i in range(0, len(record.at_s), 23):
         kept = KeptMoment(
             record.at_s[i],
-            record.standings[record.standing[i]],
+            record.standings[record.discrete[i]],
             {n: BankWells(*(column[i] for column in w)) for n, w in record.wells.items()},
             {n: w[i] for n, w in record.warmth_c.items()},
         )
@@ -373,12 +373,12 @@ def test_a_bank_ages_and_freezes(
     years = chemistry("agm").calendar_years
     if "age_years" in fields:
         fields = {"age_years": years / 2}
-    bank = living_bank(Bank.model_validate(raw | {"temperature_c": 25} | fields))
+    bank = bank_model(Bank.model_validate(raw | {"temperature_c": 25} | fields))
     assert bank.model.total_ah == pytest.approx(two_well("agm", capacity).total_ah)
     assert bank.ohm(1.0) * 1000 == pytest.approx(resistance)
     # Lead conducts 0.3 + 0.7 x 0.5 = 0.65 as well at half charge.
     assert bank.ohm(0.5) / bank.ohm(1.0) == pytest.approx(1 / 0.65)
-    dead = living_bank(Bank.model_validate(raw), dead_cells=1)
+    dead = bank_model(Bank.model_validate(raw), dead_cells=1)
     assert dead.emf_v(dead.rested(1.0)) == pytest.approx(12.85 * 5 / 6)
 
 

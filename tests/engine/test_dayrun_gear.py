@@ -131,11 +131,11 @@ def test_the_cold_of_a_plan_stiffens_the_banks_and_lithium_is_not_charged_in_it(
     )
     plan = Plan(name="P", hours=2, shore=(ShoreSpan(start_h=0, end_h=2),))
     # At 20 degC it takes 40 A; as cold as the plan says the protection lets nothing in.
-    warm_day = day_run(frozen.having(components=half), None, plan)
+    warm_day = day_run(frozen.replace_unchecked(components=half), None, plan)
     assert warm_day.ledger.banks["house_bank"].in_ah > 40
     icy = (TemperatureSpan(start_h=0, end_h=2, temperature_c=-5),)
     cold_plan = plan.model_copy(update={"temperature": icy})
-    day = day_run(frozen.having(components=half), None, cold_plan)
+    day = day_run(frozen.replace_unchecked(components=half), None, cold_plan)
     assert any(e.part == "protection" and "charge at -5" in e.words for e in day.events)
     assert day.ledger.banks["house_bank"].in_ah < 0.5
 
@@ -280,7 +280,7 @@ def test_a_selector_that_breaks_before_it_makes_drops_the_load() -> None:
             p.model_copy(update={"make_before_break": makes}) if p.id == "selector" else p
             for p in from_bench.components
         )
-        report = day_report(day_run(from_bench.having(components=parts), None, plan))
+        report = day_report(day_run(from_bench.replace_unchecked(components=parts), None, plan))
         kinds.append([h.kind for h in report.hazards])
     # From 2 straight to 1: only the one that breaks first leaves the alternator alone.
     assert kinds == [[], ["load_dump"]]

@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 
 import pytest
-from strom_engine.batteries import living_bank
+from strom_engine.batteries import bank_model
 from strom_engine.dayrun import Plan, day_run
 from strom_engine.dayrun.heat import Failing, failing_share, heat_share, settles_c, warmer
 from strom_engine.dayrun.plan import (
@@ -85,7 +85,7 @@ def test_a_bank_left_alone_loses_what_its_table_says() -> None:
     # AGM, 2 % of 200 Ah a month at 25 degC, half for every 10 K less: 4 Ah x 0.7071 at 20 degC, of
     # 200 / 0.934 x its capacity there.
     bank = next(b for b in design.of_type(Bank) if b.id == "house_bank")
-    total = living_bank(bank).model.total_ah
+    total = bank_model(bank).model.total_ah
     assert 0.8 - day.ended_soc["house_bank"] == pytest.approx(2.8284 / total, rel=1e-3)
     assert day.ledger.banks["house_bank"].lost_ah == pytest.approx(2.8284, rel=1e-3)
 
@@ -96,7 +96,7 @@ def test_surface_charge_leaks_away_within_days() -> None:
     assert day.recording.volts_v["house_bank"][-1] == pytest.approx(12.85, abs=0.03)
     # 0.3 V of surface charge fade to exp(-8 h / 6 h) of that by themselves; washed away they are
     # gone once 1.5 % of 200 Ah have been drawn.
-    bank = living_bank(next(b for b in design.of_type(Bank) if b.id == "house_bank"))
+    bank = bank_model(next(b for b in design.of_type(Bank) if b.id == "house_bank"))
     left = bank.rested(1.0)._replace(surface_v=0.3)
     faded = bank.after(left, bank.flow(left, 0.0), 8.0)
     assert faded.surface_v == pytest.approx(0.3 * math.exp(-8 / 6))

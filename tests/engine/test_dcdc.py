@@ -58,8 +58,18 @@ def test_power_in_is_power_out_over_efficiency() -> None:
     ("draft", "state", "verdict", "words"),
     [
         (converted(), State(), "open", "below its start at 13.3 V"),
-        (converted(), State(relays_were={"dcdc": "closed"}), "open", "below its stop at 12.8 V"),
-        (converted(stop_v=12.0), State(relays_were={"dcdc": "closed"}), "closed", "above its stop"),
+        (
+            converted(),
+            State(previous_states={"dcdc": "closed"}),
+            "open",
+            "below its stop at 12.8 V",
+        ),
+        (
+            converted(stop_v=12.0),
+            State(previous_states={"dcdc": "closed"}),
+            "closed",
+            "above its stop",
+        ),
         (converted(ignition=True, start_v=12.5, stop_v=12.0), State(), "open", "ignition"),
         (converted(ignition=True), RUNNING, "closed", "above its stop"),
         # an alternator of 8 A holds the engine bank above the start, but not with 40 A taken

@@ -14,7 +14,7 @@ from strom_engine.dayrun.plan import EngineSpan, LivingSpan, PlannedFault, Shore
 from strom_engine.design import Design, State
 from strom_engine.faults import effects_of, fault_from_key
 from strom_engine.reference.protective import opening_s
-from strom_engine.rules import Lived, day_findings
+from strom_engine.rules import DayRun, day_findings
 from strom_engine.runs import design_currents
 from strom_engine.runs.ladder import selectivity
 from strom_engine.runs.picking import MARGIN, needed_rating_a
@@ -144,7 +144,7 @@ def test_cycles_of_a_year_by_the_days_of_a_plan() -> None:
     living = (LivingSpan(start_h=0, end_h=20, profile="living"),)
     plan = Plan(name="P", hours=48, living=living)
     day = day_run(draft.design(), None, plan)
-    found = day_findings(Lived(day.design, survey, plan, day_report(day)))
+    found = day_findings(DayRun(day.design, survey, plan, day_report(day)))
     wear = next(f for f in found if f.rule == "BA-8")
     # 300 days a year in pieces of two days
     assert "150 times a year (300 days / 2.0)" in wear.arithmetic[0]

@@ -67,7 +67,7 @@ def test_a_one_way_combiner_passes_its_limit_and_changes_no_voltage() -> None:
     ("state", "figures", "verdict", "words"),
     [
         (State(), {}, "open", "below its start at 13.2 V"),
-        (State(relays_were={"topper": "closed"}), {}, "open", "below its stop at 12.9 V"),
+        (State(previous_states={"topper": "closed"}), {}, "open", "below its stop at 12.9 V"),
         (RUNNING, {}, "closed", "above its stop"),
         # 60 A cannot be had from an alternator that idles
         (
@@ -153,9 +153,9 @@ def test_a_held_switch_needs_its_coil() -> None:
     assert fed.totals.given_a == pytest.approx(fed.totals.used_a + fed.totals.stored_a, abs=1e-3)
     # Fed from behind its own contact it holds once closed, and never pulls in.
     own = windlass("contactor.b").design()
-    held = operating_point(own, State(relays_were={"contactor": "closed"}))
+    held = operating_point(own, State(previous_states={"contactor": "closed"}))
     assert held.contacts["contactor"].closed
-    let_go = operating_point(own, State(relays_were={"contactor": "open"}))
+    let_go = operating_point(own, State(previous_states={"contactor": "open"}))
     assert "it lets go" in let_go.contacts["contactor"].why
     assert let_go.loads["windlass"].volts_v is None
     off = operating_point(windlass("bank.pos").design(), State(positions={"contactor": "off"}))

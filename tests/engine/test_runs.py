@@ -36,12 +36,12 @@ from strom_engine.runs import (
     run_rows,
     runs_report,
 )
-from strom_engine.runs.ampacity import most_rating_a
+from strom_engine.runs.allowed_current import most_rating_a
 from strom_engine.runs.currents import device_currents
 from strom_engine.runs.drop import allowed_percent
 from strom_engine.runs.faults import fault_currents
 from strom_engine.runs.legs import legs
-from strom_engine.runs.strains import cranking_strains
+from strom_engine.runs.load_cases import cranking_strains
 from strom_engine.survey import Survey, surveyed
 
 from bench.wired import sound_boat, spoiled_boat

@@ -2,11 +2,11 @@
 
 import numpy as np
 import pytest
-from strom_engine.circuit.metal import Branch
+from strom_engine.circuit.live_metal import Branch
 from strom_engine.circuit.network import cable_resistance_ohm, network
-from strom_engine.circuit.paths import widest_path
 from strom_engine.circuit.reach import reach
 from strom_engine.circuit.trace import Injection, trace_shares
+from strom_engine.circuit.widest_path import widest_path
 from strom_engine.design import State, check_state, default_positions
 from strom_engine.design.sides import post_sides
 from strom_engine.drawing.geometry import Box, Spot, Wire

@@ -55,7 +55,7 @@ def asked(path: str, job: Job, variant: Variant, plan: DayPlan) -> Study:
     if path.endswith("comparison"):
         return actions.ask_comparison(job, author, [variant], ["as_drawn"], [plan.pk])
     study = actions.ask_day(variant, author, plan.pk, None, None)
-    work.live_piece(study.pieces.get().pk)
+    work.run_piece(study.pieces.get().pk)
     return study
 
 

@@ -33,7 +33,7 @@ def ask(anna: Person, variant: Variant, plan: Any, what: str = "day", **body: An
 
 def live_all(study_id: str) -> None:
     for piece in Piece.objects.filter(study_id=study_id):
-        work.live_piece(piece.pk)
+        work.run_piece(piece.pk)
 
 
 def test_plans_are_made_changed_and_refused_in_full(
@@ -119,7 +119,7 @@ def test_a_sweep_and_the_day_of_a_case(anna: Person, variant: Variant, plan: Any
     assert study["of"] > 20
     pieces = list(Piece.objects.filter(study_id=study["id"]))
     for piece in pieces[:4]:
-        work.live_piece(piece.pk)
+        work.run_piece(piece.pk)
     part = anna.get(f"/api/studies/{study['id']}/sweep").json()
     assert (
         part["study"]["done"] == 4 and sum(c["consequence"] is not None for c in part["cases"]) == 3
@@ -170,12 +170,12 @@ def test_a_cancelled_study_stops_on_the_way(
 
     original = work._Telling.tell
     monkeypatch.setattr(work._Telling, "tell", tell)
-    work.live_piece(first.pk)
+    work.run_piece(first.pk)
     assert len(told) == 20 and told[-1] < 1
     for piece in (first, second):
         piece.refresh_from_db()
         assert piece.status == Status.CANCELLED and piece.outcome is None
-    work.live_piece(second.pk)  # what was cancelled is not taken up
+    work.run_piece(second.pk)  # what was cancelled is not taken up
     assert len(told) == 20
 
 

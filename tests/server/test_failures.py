@@ -14,7 +14,7 @@ from apps.accounts.models import User
 from apps.accounts.permissions import Writer
 from apps.days import work
 from apps.days.models import Piece, Status
-from apps.jobs import found, queries
+from apps.jobs import all_findings, queries
 from apps.jobs.actions import import_job
 from apps.jobs.models import Job, Variant
 from apps.writes.models import AnsweredWrite
@@ -66,14 +66,14 @@ def test_one_variant_that_cannot_be_read_leaves_the_list_and_the_others(
 def test_a_program_fault_in_one_variant_stays_there_too(
     anna: Person, job: Job, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    whole = found.findings
+    whole = all_findings.findings
 
     def faulty(design: Any, survey: Any, stock: Any) -> Any:
         if design.cables_by_id.get("solar_house"):
             raise KeyError("a mistake of ours")
         return whole(design, survey, stock)
 
-    monkeypatch.setattr(found, "findings", faulty)
+    monkeypatch.setattr(all_findings, "findings", faulty)
     problems = [v["problem"] for v in anna.get("/api/jobs").json()[0]["variants"]]
     assert any(p and "the program failed" in p for p in problems)
 
@@ -231,11 +231,11 @@ def test_a_piece_that_fails_for_whatever_reason_ends_and_says_so(
     piece = Piece.objects.get(study=study["id"])
     error: Exception = OperationalError("the database is away")
     with pytest.raises(OperationalError):
-        work.live_piece(piece.pk)  # the queue takes it up again
+        work.run_piece(piece.pk)  # the queue takes it up again
     piece.refresh_from_db()
     assert piece.status == Status.RUNNING
     error = ZeroDivisionError("a mistake of ours")
-    work.live_piece(piece.pk)
+    work.run_piece(piece.pk)
     told = anna.get(f"/api/studies/{study['id']}").json()
     assert told["status"] == "failed" and "the program failed" in told["problem"]
 

@@ -9,7 +9,7 @@ import pytest
 from apps.jobs import listing, summaries
 from apps.jobs.documents import _documents, document_at
 from apps.jobs.models import FindingsSummary, Job, JobCard, SurveyRow, Variant
-from apps.jobs.rows import ROW_LISTS
+from apps.jobs.survey_rows import ROW_LISTS
 from apps.jobs.tasks import count_findings
 from django.apps import apps
 from strom_engine.survey import Survey

@@ -1,9 +1,15 @@
 """What a bank is: its EMF and resistance now, its two wells over time, its life."""
 
+from strom_engine.batteries.bank_model import (
+    BankModel,
+    BankWells,
+    StepFigures,
+    WellFlow,
+    bank_model,
+)
 from strom_engine.batteries.charging import BatteryRun, ChargePoint, ChargeRun, charge_run
 from strom_engine.batteries.kinetics import Kinetics, kinetics_of
 from strom_engine.batteries.life import Life, expected_life
-from strom_engine.batteries.living import BankWells, LivingBank, Stage, WellFlow, living_bank
 from strom_engine.batteries.rest import RestEstimate, soc_from_rest
 from strom_engine.batteries.source import (
     BankSource,
@@ -15,6 +21,7 @@ from strom_engine.batteries.source import (
 from strom_engine.batteries.two_well import TwoWell, Wells, two_well
 
 __all__ = [
+    "BankModel",
     "BankSource",
     "BankWells",
     "BatteryRun",
@@ -22,19 +29,18 @@ __all__ = [
     "ChargeRun",
     "Kinetics",
     "Life",
-    "LivingBank",
     "RestEstimate",
-    "Stage",
+    "StepFigures",
     "TwoWell",
     "WellFlow",
     "Wells",
+    "bank_model",
     "bank_source",
     "charge_overpotential_v",
     "charge_run",
     "expected_life",
     "kinetics_of",
     "least_resistance_ohm",
-    "living_bank",
     "rest_voltage_v",
     "soc_from_rest",
     "two_well",

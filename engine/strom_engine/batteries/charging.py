@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from functools import lru_cache
 
-from strom_engine.batteries.living import BankWells, LivingBank, living_bank
+from strom_engine.batteries.bank_model import BankModel, BankWells, bank_model
 from strom_engine.design import Bank
 
 __all__ = ["BatteryRun", "ChargePoint", "ChargeRun", "charge_run"]
@@ -37,14 +37,14 @@ class ChargeRun:
 
 
 class BatteryRun:
-    """A bank that lives through currents by itself, as it does in a day, with its energy [Wh].
+    """A bank by itself through currents, as in a day, with its energy [Wh].
 
     ``given_wh`` at the terminals, ``lost_wh`` inside: resistance, overpotential, gas, and the
     charge that runs down between the wells; ``stored_wh`` is in the wells.
     """
 
     def __init__(self, bank: Bank, soc: float | None = None) -> None:
-        self.bank: LivingBank = living_bank(bank)
+        self.bank: BankModel = bank_model(bank)
         self.wells: BankWells = self.bank.rested(bank.soc if soc is None else soc)
         self.given_wh = 0.0
         self.lost_wh = 0.0
@@ -61,10 +61,10 @@ class BatteryRun:
 
     def terminal_v(self, current_a: float, hours: float = 0.0) -> float:
         """Terminal voltage [V] that a current, charging positive [A], has come to after a time."""
-        return self.bank.terminal_v(self.bank.stage(self.wells, hours, current_a), current_a)
+        return self.bank.terminal_v(self.bank.step_figures(self.wells, hours, current_a), current_a)
 
     def advance(self, current_a: float, hours: float) -> None:
-        """Live through a constant current, charging positive [A], and keep the ledger.
+        """Run a constant current, charging positive [A], and keep the ledger.
 
         Keep steps within minutes where the current does not last.
         """
@@ -77,7 +77,7 @@ class BatteryRun:
 
     def current_at_v(self, volts_v: float, limit_a: float, hours: float) -> float:
         """Charging current [A] that has come to a terminal voltage after a time, up to a limit."""
-        stage = self.bank.stage(self.wells, hours)
+        stage = self.bank.step_figures(self.wells, hours)
         if self.bank.terminal_v(stage, limit_a) <= volts_v:
             return limit_a
         low, high = 0.0, limit_a

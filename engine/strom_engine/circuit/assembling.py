@@ -114,11 +114,24 @@ def _injections(solved: Solved) -> list[Injection]:
     banks = {b.id for b in solved.design.of_type(Bank)}
     chargers = _charger_outputs(solved.design)
     single = {p.id for p in solved.design.sources if not isinstance(p, Charger)}
+    drawn = _drawn_on_posts(solved)
     for e, amps in zip(solved.circuit.elements, solved.solution.amps, strict=True):
         if e.name in chargers and amps > 0:
             found.append(Injection(chargers[e.name], e.minus, amps))
         elif e.name in banks | single and amps < 0:
-            found.append(Injection(e.name, e.plus, -amps))
+            # What hangs on a bank's own posts is fed by it before anything leaves it.
+            leaves_a = -amps - drawn.get((e.plus, e.minus), 0.0) if e.name in banks else -amps
+            if leaves_a > 0:
+                found.append(Injection(e.name, e.plus, leaves_a))
+    return found
+
+
+def _drawn_on_posts(solved: Solved) -> dict[tuple[int, int], float]:
+    """What gear draws by itself between two nodes [A]."""
+    found: dict[tuple[int, int], float] = {}
+    for e, amps in zip(solved.circuit.elements, solved.solution.amps, strict=True):
+        if isinstance(e, ResistorElement) and e.kind == "standing_draw":
+            found[e.plus, e.minus] = found.get((e.plus, e.minus), 0.0) + amps
     return found
 
 

@@ -9,6 +9,7 @@ from strom_engine.circuit.operating_point import operating_point
 from strom_engine.circuit.reach import Reach, reach
 from strom_engine.circuit.results import OperatingPoint
 from strom_engine.design import Design, State, check_state
+from strom_engine.faults import Fault, effects_of
 
 __all__ = ["BenchResult", "Cell", "bench", "laid_out"]
 
@@ -32,10 +33,15 @@ class BenchResult:
     sources_by_bank: Mapping[str, Mapping[str, Cell]]
 
 
-def bench(design: Design, state: State) -> BenchResult:
-    """Solve a state and lay out who feeds and who charges. Raises StateError, NotSettledError."""
+def bench(design: Design, state: State, *faults: Fault) -> BenchResult:
+    """Solve a state, perhaps with faults, and lay out who feeds and who charges.
+
+    Reach is told of the design as the faults leave it. Raises StateError, FaultError,
+    NotSettledError, ComputationError as ``operating_point`` does.
+    """
     state = check_state(design, state)
-    return laid_out(design, state, operating_point(design, state))
+    point = operating_point(design, state, *faults)
+    return laid_out(effects_of(design, *faults).design if faults else design, state, point)
 
 
 def laid_out(design: Design, state: State, point: OperatingPoint) -> BenchResult:

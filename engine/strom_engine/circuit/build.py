@@ -28,7 +28,7 @@ from strom_engine.circuit.elements import (
     SourceElement,
 )
 from strom_engine.circuit.held import held
-from strom_engine.circuit.metal import Metal, live_metal
+from strom_engine.circuit.live_metal import Metal, live_metal
 from strom_engine.circuit.network import Network, excited
 from strom_engine.circuit.standing_draws import standing_draws
 from strom_engine.circuit.supply import source_limit_a, source_running

@@ -25,7 +25,7 @@ def operating_point(design: Design, state: State, *faults: Fault) -> OperatingPo
 
     With ``faults`` the boat has all of them, machines that fade being warm.
 
-    A relay whose volts lie between cut-out and cut-in stays as ``state.relays_were`` says,
+    A relay whose volts lie between cut-out and cut-in stays as ``state.previous_states`` says,
     open when that says nothing. One that chatters is shown at rest, with both readings; so are
     all of those that drive each other round, each moving by what the others did.
 
@@ -67,7 +67,7 @@ def _found(design: Design, state: State, effects: Effects | None) -> OperatingPo
 
 def _starts_moved(part: Automatic, state: State) -> bool:
     """Where a part is thought to stand before it is judged: as it was, else at rest."""
-    was = state.relays_were.get(part.id)
+    was = state.previous_states.get(part.id)
     if part.facts.open_at_rest:
         return was == "closed"
     return was == "open"

@@ -8,7 +8,7 @@ from itertools import product
 from typing import Literal
 
 from strom_engine.circuit.bench import BenchResult, bench
-from strom_engine.circuit.metal import CONTROL_POSTS
+from strom_engine.circuit.live_metal import CONTROL_POSTS
 from strom_engine.circuit.network import network
 from strom_engine.design import (
     Bank,
@@ -116,7 +116,7 @@ def _row(
             "engine": engine,
             "cranking": False,
             "positions": state.positions | combination,
-            "relays_were": {},
+            "previous_states": {},
         }
     )
     result = bench(design, now)
@@ -142,7 +142,9 @@ def _row(
 def joined_posts(design: Design, switch: str, position: str) -> tuple[tuple[str, ...], ...]:
     """Sets of posts that a switch joins in a position."""
     part = design.by_id[switch]
-    alone = network(design.having(components=(part,), cables=()), {switch: position}, frozenset())
+    alone = network(
+        design.replace_unchecked(components=(part,), cables=()), {switch: position}, frozenset()
+    )
     groups: dict[int, list[str]] = {}
     for post in part.posts():
         if post not in CONTROL_POSTS:

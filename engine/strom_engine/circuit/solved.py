@@ -17,6 +17,7 @@ from strom_engine.design import (
     Design,
     State,
 )
+from strom_engine.errors import NotSettledError
 from strom_engine.faults import Effects
 
 Vector = NDArray[np.float64]
@@ -69,9 +70,19 @@ def solve_state(
     added = effects.added if effects else ()
     net = network(design, state.positions, moved, added)
     circuit = build_circuit(design, state, net, effects)
-    guess, modes = first_guess(design, circuit, like), first_modes(design, circuit, like)
-    solution = solve(circuit.metal, len(circuit.inside), circuit.elements, guess, modes)
+    try:
+        solution = _from(design, circuit, like)
+    except NotSettledError:
+        if like is None:
+            raise
+        solution = _from(design, circuit, None)
     return Solved(design, state, circuit, solution)
+
+
+def _from(design: Design, circuit: Circuit, like: Solved | None) -> Solution:
+    """The solution found from where a circuit alike stood, or from what is most usual."""
+    guess, modes = first_guess(design, circuit, like), first_modes(design, circuit, like)
+    return solve(circuit.metal, len(circuit.inside), circuit.elements, guess, modes)
 
 
 def first_modes(design: Design, circuit: Circuit, like: Solved | None) -> dict[str, str]:

@@ -11,7 +11,7 @@ from numpy.typing import NDArray
 from scipy.linalg.lapack import dgesv
 
 from strom_engine.circuit.elements import Element, Stamp
-from strom_engine.circuit.metal import Metal
+from strom_engine.circuit.live_metal import Metal
 from strom_engine.errors import ComputationError, NotSettledError
 
 __all__ = ["Prepared", "Solution", "solve"]
@@ -22,7 +22,7 @@ Spans = tuple[list[float], list[float]]
 MAX_ROUNDS = 300
 MAX_SETTLING_ROUNDS = 100
 MAX_TRYING_ROUNDS = 6000
-GENTLE_STEP = 0.4
+GENTLE_STEPS = (0.4, 0.1)
 NEWTON_TOLERANCE_A = 1e-6
 SINGULAR = "the equations of this state have no single solution"
 BASE_S = 1.0  # of the order of what banks and loads have
@@ -86,7 +86,7 @@ class Prepared:
 
     def again(self, tolerance_a: float = NEWTON_TOLERANCE_A) -> Solution:
         """Solve once more from where the last solution stood. Raises NotSettledError."""
-        for step in (1.0, GENTLE_STEP):
+        for step in (1.0, *GENTLE_STEPS):
             self._be_gentle(step < 1)
             search = _Search(
                 self._ports, self.elements, step, self._spans, list(self._modes), tolerance_a

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from strom_engine.batteries import LivingBank, Stage
+from strom_engine.batteries import BankModel, StepFigures
 from strom_engine.circuit.elements import AMP_TOLERANCE, OwnVoltage, Stamp
 
 __all__ = ["StoringBankElement"]
@@ -20,15 +20,15 @@ class StoringBankElement(OwnVoltage):
     itself, with what is left of charging as it stands.
     """
 
-    bank: LivingBank
-    at: Stage
+    bank: BankModel
+    at: StepFigures
 
     def __post_init__(self) -> None:
         super().__post_init__()
         self._about_a = 0.0
         self.stand(self.at)
 
-    def stand(self, stage: Stage) -> None:
+    def stand(self, stage: StepFigures) -> None:
         """Set the end of a step."""
         self.at = stage
         self._known: tuple[str, float, tuple[float, float]] = ("", 0.0, (0.0, 0.0))

@@ -12,7 +12,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from strom_engine.circuit.metal import Branch
+from strom_engine.circuit.live_metal import Branch
 
 __all__ = ["SMALLEST_A", "Injection", "Passage", "trace_shares"]
 

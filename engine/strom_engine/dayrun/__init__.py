@@ -1,6 +1,15 @@
 """The day run: schedules, events, regulator stages, ledger; slips and faults."""
 
 from strom_engine.dayrun.day import Day, day_run
+from strom_engine.dayrun.day_report import DayReport, day_report
+from strom_engine.dayrun.day_sheet import (
+    DaySheet,
+    KeptMoments,
+    Series,
+    day_sheet,
+    kept_moments,
+)
+from strom_engine.dayrun.discrete_state import DiscreteState
 from strom_engine.dayrun.events import Event, StartTry
 from strom_engine.dayrun.ledger import BankAccount, Ledger, Line
 from strom_engine.dayrun.limits import Limits
@@ -9,15 +18,7 @@ from strom_engine.dayrun.outcome import Outcome, outcome_of
 from strom_engine.dayrun.plan import PLAN_VERSION, Plan, check_plan, parse_plan
 from strom_engine.dayrun.ready import ReadyPlan, ready_plans
 from strom_engine.dayrun.recording import Recording
-from strom_engine.dayrun.report import DayReport, day_report
 from strom_engine.dayrun.schools import SCHOOLS, Handling, School, SchoolId, handling, with_school
-from strom_engine.dayrun.showing import (
-    DaySheet,
-    KeptMoments,
-    Series,
-    day_sheet,
-    kept_moments,
-)
 from strom_engine.dayrun.slips import (
     Case,
     Consequence,
@@ -27,7 +28,6 @@ from strom_engine.dayrun.slips import (
     possible_cases,
     ranked,
 )
-from strom_engine.dayrun.standing import Standing
 
 __all__ = [
     "PLAN_VERSION",
@@ -38,6 +38,7 @@ __all__ = [
     "Day",
     "DayReport",
     "DaySheet",
+    "DiscreteState",
     "Event",
     "Handling",
     "KeptMoment",
@@ -52,7 +53,6 @@ __all__ = [
     "School",
     "SchoolId",
     "Series",
-    "Standing",
     "StartTry",
     "check_plan",
     "consequence",

@@ -8,12 +8,12 @@ from dataclasses import dataclass
 from strom_engine.batteries import BankWells
 from strom_engine.dayrun.events import Event, StartTry
 from strom_engine.dayrun.ledger import Ledger
-from strom_engine.dayrun.life import LaterFault, Life
 from strom_engine.dayrun.limits import Limits
 from strom_engine.dayrun.plan import Plan, check_plan
 from strom_engine.dayrun.recording import Recording
+from strom_engine.dayrun.simulation import DaySimulation, LaterFault
+from strom_engine.dayrun.simulation_context import SimulationContext
 from strom_engine.dayrun.tallies import Tallies
-from strom_engine.dayrun.world import World
 from strom_engine.design import Design, FittedInverter, LoadGroup, Starter
 from strom_engine.errors import computing
 from strom_engine.faults import Effects, effects_of, fault_from_key
@@ -45,7 +45,7 @@ def day_run(
     effects: Effects | None = None,
     limits: Limits | None = None,
 ) -> Day:
-    """Live through a plan with a design as the survey knows it, perhaps with faults.
+    """Run a plan with a design as the survey knows it, perhaps with faults.
 
     ``effects`` are there from the beginning, that of the plan from its own moment on.
 
@@ -58,28 +58,34 @@ def day_run(
     plan = check_plan(design, plan)
     later = None
     with computing("the beginning of this day"):
-        world = World(design, survey, plan, effects)
+        world = SimulationContext(design, survey, plan, effects)
         if plan.fault is not None:
             broken = effects_of(world.design, fault_from_key(world.design, plan.fault.key))
             later = LaterFault(
-                plan.fault.at_h * 3600, World(world.design, survey, plan, broken), broken.words
+                plan.fault.at_h * 3600,
+                SimulationContext(world.design, survey, plan, broken),
+                broken.words,
             )
     with computing("this day"):
-        life = Life(world, survey, plan, limits, later)
-        life.live()
+        simulation = DaySimulation(world, survey, plan, limits, later)
+        simulation.run()
     return Day(
         design=world.design,
         plan=plan,
-        recording=life.recorder.recording(),
-        events=tuple(life.events),
-        tries=tuple(life.tries),
-        tallies=life.tallies,
-        ledger=life.tallies.book.ledger(
-            world.banks, world.began, life.now.wells, _sources(world.design), _takers(world.design)
+        recording=simulation.recorder.recording(),
+        events=tuple(simulation.events),
+        tries=tuple(simulation.tries),
+        tallies=simulation.tallies,
+        ledger=simulation.tallies.book.ledger(
+            world.banks,
+            world.began,
+            simulation.now.wells,
+            _sources(world.design),
+            _takers(world.design),
         ),
         began=world.began,
-        ended_soc={n: b.soc(life.now.wells[n]) for n, b in world.banks.items()},
-        steps=life.steps,
+        ended_soc={n: b.soc(simulation.now.wells[n]) for n, b in world.banks.items()},
+        steps=simulation.steps,
     )
 
 

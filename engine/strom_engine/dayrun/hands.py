@@ -5,14 +5,14 @@ from __future__ import annotations
 from dataclasses import replace
 from typing import TYPE_CHECKING, cast
 
+from strom_engine.dayrun.discrete_state import Engine
 from strom_engine.dayrun.schedule import Entry
-from strom_engine.dayrun.standing import Engine
 from strom_engine.dayrun.starting import engine_name, start_try, start_words, starter_v
 from strom_engine.design import Alternator, Selector, Starter
 from strom_engine.design.state import Switch, position_name
 
 if TYPE_CHECKING:
-    from strom_engine.dayrun.life import Life
+    from strom_engine.dayrun.simulation import DaySimulation
 
 __all__ = ["Hands"]
 
@@ -23,7 +23,7 @@ RETRY_S = 20.0
 class Hands:
     """Carries out the entries of a plan on the boat whose life it belongs to."""
 
-    def __init__(self, life: Life) -> None:
+    def __init__(self, life: DaySimulation) -> None:
         self.life = life
         self._cranked: dict[Engine, float | None] = {}
         self._tried: set[Engine] = set()
@@ -33,9 +33,9 @@ class Hands:
             case "move":
                 self._turn(entry)
             case "on":
-                self.life.change(running=self.life.standing.running | {entry.what})
+                self.life.change(running=self.life.discrete.running | {entry.what})
             case "off":
-                self.life.change(running=self.life.standing.running - {entry.what})
+                self.life.change(running=self.life.discrete.running - {entry.what})
             case "sky":
                 self._look_at_the_sky()
             case "shore":
@@ -48,10 +48,10 @@ class Hands:
                 own = entry.to == "own"
                 self.life.change(temperature_c=None if own else entry.value)
             case "give":
-                silent = self.life.standing.silent - {(entry.what, entry.why)}
+                silent = self.life.discrete.silent - {(entry.what, entry.why)}
                 self.life.change(silent=silent, holding=self.life.begun_anew({entry.what}))
             case "silence":
-                self.life.change(silent=self.life.standing.silent | {(entry.what, entry.why)})
+                self.life.change(silent=self.life.discrete.silent | {(entry.what, entry.why)})
             case "lead":
                 self._move_lead(entry)
             case "fault":
@@ -70,25 +70,25 @@ class Hands:
         where = f"to {design.post_name(entry.to)}"
         name = self.life.world.design.cable_name(self.life.world.design.cables_by_id[entry.what])
         self.life.tell("move", "", f"The lead {name} is moved {where}", entry.to)
-        kept = tuple(m for m in self.life.standing.leads if m[:2] != (entry.what, entry.why))
+        kept = tuple(m for m in self.life.discrete.leads if m[:2] != (entry.what, entry.why))
         self.life.change(leads=(*kept, (entry.what, entry.why, entry.to)))
 
     def _look_at_the_sky(self) -> None:
         lit = self.life.world.sunlight.at((self.life.at_s + 1.0) / 3600) > 0
-        if lit and not self.life.standing.lit:
+        if lit and not self.life.discrete.lit:
             self.life.tell("sun", "", "Sunrise", "up")
             self.life.change(lit=True, holding=self.life.begun_anew(self.life.of_kind("solar")))
-        elif not lit and self.life.standing.lit:
+        elif not lit and self.life.discrete.lit:
             self.life.tell("sun", "", "Sunset", "down")
             self.life.change(lit=False)
         else:
             now = self.life.now
             self.life.now = self.life.world.moment(
-                self.life.standing, self.life.at_s, now.wells, now.warmth_c
+                self.life.discrete, self.life.at_s, now.wells, now.warmth_c
             )
 
     def _plug(self, *, on: bool) -> None:
-        if on == self.life.standing.shore:
+        if on == self.life.discrete.shore:
             return
         self.life.tell(
             "shore", "", "Shore lead in" if on else "Shore lead out", "in" if on else "out"
@@ -97,7 +97,7 @@ class Hands:
         self.life.change(shore=on, holding=self.life.begun_anew(from_shore if on else set()))
 
     def _turn(self, entry: Entry) -> None:
-        was = dict(self.life.standing.positions).get(entry.what)
+        was = dict(self.life.discrete.positions).get(entry.what)
         if was is None or was == entry.to:
             return
         part = cast(Switch, self.life.world.design.by_id[entry.what])
@@ -112,9 +112,9 @@ class Hands:
 
     def _try(self, entry: Entry) -> None:
         engine: Engine = "second" if entry.what == "second" else "first"
-        if engine in self.life.standing.engines:
+        if engine in self.life.discrete.engines:
             return
-        if self.life.standing.cranking:
+        if self.life.discrete.cranking:
             self.life.push(replace(entry, at_s=self.life.at_s + self.life.plan.crank_s + 1.0))
             return
         if not any(s.engine == engine for s in self.life.world.design.of_type(Starter)):
@@ -122,9 +122,9 @@ class Hands:
             return
         self.life.change(cranking=frozenset({engine}), rpm=entry.value)
         self._cranked[engine] = starter_v(self.life.world.design, self.life.now, engine)
-        peak = self.life.world.first_instant(self.life.standing, self.life.at_s, self.life.now)
+        peak = self.life.world.first_instant(self.life.discrete, self.life.at_s, self.life.now)
         if peak is not None:
-            self.life.tallies.dip(peak, self.life.standing)
+            self.life.tallies.dip(peak, self.life.discrete)
         self.life.push(replace(entry, kind="cranked", at_s=self.life.at_s + self.life.plan.crank_s))
 
     def _cranking_ends(self, entry: Entry) -> None:
@@ -159,7 +159,7 @@ class Hands:
         found = {}
         for name in banks:
             others = {f"{b}.pos" for b in self.life.world.banks if b != name}
-            alone = replace(self.life.standing, broken=self.life.standing.broken | others)
+            alone = replace(self.life.discrete, broken=self.life.discrete.broken | others)
             old = self.life.now
             now = self.life.world.moment(alone, self.life.at_s, old.wells, old.warmth_c, old.kernel)
             found[name] = starter_v(self.life.world.design, now, engine)
@@ -175,17 +175,17 @@ class Hands:
                 Entry(self.life.at_s + (part.start_delay_s or 0.0), "give", part.id, why="start")
             )
         self.life.change(
-            engines=self.life.standing.engines | {engine},
+            engines=self.life.discrete.engines | {engine},
             rpm=rpm,
             holding=self.life.begun_anew({p.id for p in own}),
-            silent=self.life.standing.silent | {(p.id, "start") for p in late},
+            silent=self.life.discrete.silent | {(p.id, "start") for p in late},
         )
 
     def _stop(self, entry: Entry) -> None:
         engine: Engine = "second" if entry.what == "second" else "first"
         self.life.give_up(engine)
-        self.life.change(cranking=self.life.standing.cranking - {engine})
-        if engine in self.life.standing.engines:
+        self.life.change(cranking=self.life.discrete.cranking - {engine})
+        if engine in self.life.discrete.engines:
             words = f"{engine_name(self.life.world.design, engine)} stopped"
             self.life.tell("engine", "", words, "off")
-            self.life.change(engines=self.life.standing.engines - {engine})
+            self.life.change(engines=self.life.discrete.engines - {engine})

@@ -5,10 +5,10 @@ from __future__ import annotations
 from collections.abc import Iterable
 from typing import NamedTuple
 
+from strom_engine.dayrun.discrete_state import DiscreteState
 from strom_engine.dayrun.events import EventKind
-from strom_engine.dayrun.kernel import Moment
-from strom_engine.dayrun.standing import Standing
-from strom_engine.dayrun.world import World
+from strom_engine.dayrun.kernel import Snapshot
+from strom_engine.dayrun.simulation_context import SimulationContext
 from strom_engine.design import Alternator
 
 __all__ = ["News", "inrushes", "load_dumps", "unlike_joined"]
@@ -28,10 +28,12 @@ class News(NamedTuple):
     unit: str = ""
 
 
-def inrushes(world: World, old: Moment, now: Moment, standing: Standing) -> Iterable[News]:
+def inrushes(
+    world: SimulationContext, old: Snapshot, now: Snapshot, discrete: DiscreteState
+) -> Iterable[News]:
     """The inrush where banks that were apart come together, at the first instant."""
     new = _newly(old.kernel.joined_banks, now.kernel.joined_banks)
-    if not new or standing.cranking:
+    if not new or discrete.cranking:
         return
     for ids in new:
         inrush_a = max(abs(now.amps(n)) for n in ids)
@@ -39,13 +41,13 @@ def inrushes(world: World, old: Moment, now: Moment, standing: Standing) -> Iter
         yield News("join", ids[0], words, "+".join(ids), inrush_a, "A")
 
 
-def unlike_joined(world: World, old: Moment, now: Moment) -> Iterable[News]:
+def unlike_joined(world: SimulationContext, old: Snapshot, now: Snapshot) -> Iterable[News]:
     """Lead and lithium that hang together and did not before."""
     for ids in _newly(old.kernel.unlike_banks, now.kernel.unlike_banks):
         yield News("hazard", ids[0], f"{_names(world, ids)} are joined though unlike", "unlike")
 
 
-def load_dumps(world: World, old: Moment, now: Moment) -> Iterable[News]:
+def load_dumps(world: SimulationContext, old: Snapshot, now: Snapshot) -> Iterable[News]:
     """Alternators that lose their bank while they give."""
     for name in now.kernel.circuit.loose_sources:
         part = world.design.by_id[name]
@@ -62,6 +64,6 @@ def _newly(old: Sets, now: Sets) -> list[tuple[str, ...]]:
     return sorted(ids for ids in now if not any(set(ids) <= set(before) for before in old))
 
 
-def _names(world: World, ids: tuple[str, ...]) -> str:
+def _names(world: SimulationContext, ids: tuple[str, ...]) -> str:
     *names, last = (world.design.by_id[n].name for n in ids)
     return f"{', '.join(names)} and {last}"

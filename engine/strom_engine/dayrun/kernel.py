@@ -1,4 +1,4 @@
-"""The circuit of one standing, solved again and again while only its figures change."""
+"""The circuit of one discrete state, solved again and again while only its figures change."""
 
 from __future__ import annotations
 
@@ -10,20 +10,20 @@ from typing import NamedTuple
 import numpy as np
 from numpy.typing import NDArray
 
-from strom_engine.batteries import BankWells, LivingBank, Stage
+from strom_engine.batteries import BankModel, BankWells, StepFigures
 from strom_engine.circuit.assembling import assemble
 from strom_engine.circuit.build import Circuit, build_circuit
 from strom_engine.circuit.demand import inverting, load_reference_v
 from strom_engine.circuit.elements import LoadElement, OneWayElement, SourceElement
 from strom_engine.circuit.held import Held
-from strom_engine.circuit.metal import Metal
+from strom_engine.circuit.live_metal import Metal
 from strom_engine.circuit.network import AddedOhm, Network, network
 from strom_engine.circuit.positions import unlike_sets
 from strom_engine.circuit.results import OperatingPoint
 from strom_engine.circuit.solved import Solved, first_guess, first_modes
 from strom_engine.circuit.solver import Prepared, Solution
 from strom_engine.circuit.storing import StoringBankElement
-from strom_engine.dayrun.standing import Standing, as_it_stands
+from strom_engine.dayrun.discrete_state import DiscreteState, as_it_stands
 from strom_engine.design import (
     Alternator,
     Bank,
@@ -36,7 +36,7 @@ from strom_engine.design import (
 )
 from strom_engine.reference import load_table
 
-__all__ = ["Kernel", "Moment", "Point"]
+__all__ = ["Kernel", "Point", "Snapshot"]
 
 # How far a linear model may be from its law within a day [A]: some thousandths of an ampere-hour
 # in a day are far below what anybody can measure.
@@ -60,26 +60,26 @@ class Point(NamedTuple):
 
 
 class Kernel:
-    """The circuit of one standing. What the current of a moment depends on is set before each."""
+    """The circuit of one discrete state; what a moment's current depends on is set before each."""
 
     def __init__(
         self,
         design: Design,
-        standing: Standing,
-        banks: Mapping[str, LivingBank],
+        discrete: DiscreteState,
+        banks: Mapping[str, BankModel],
         added: AddedOhm = (),
     ) -> None:
-        self.design = as_it_stands(design, standing)
-        self.aboard_c = standing.temperature_c
-        self.state: State = standing.state()
-        moved = standing.moved
+        self.design = as_it_stands(design, discrete)
+        self.aboard_c = discrete.temperature_c
+        self.state: State = discrete.state()
+        moved = discrete.moved
         self.net: Network = network(self.design, self.state.positions, moved, added)
         self.circuit: Circuit = build_circuit(self.design, self.state, self.net)
         elements = self.circuit.elements
         for i, element in enumerate(elements):
             if element.name in banks:
                 bank = banks[element.name]
-                half = bank.stage(bank.rested(0.5), 0.0)
+                half = bank.step_figures(bank.rested(0.5), 0.0)
                 elements[i] = StoringBankElement(
                     element.name, element.plus, element.minus, bank, half
                 )
@@ -168,7 +168,7 @@ class Kernel:
             if limit_w is not None:
                 source.limit_w = limit_w * sun
 
-    def solve(self, stages: Mapping[str, Stage]) -> Point:
+    def solve(self, stages: Mapping[str, StepFigures]) -> Point:
         """Solve with the banks at the end of a stage. Raises NotSettledError.
 
         ``follow`` comes before the first time.
@@ -283,7 +283,7 @@ def _rating_a(design: Design, conductor: str) -> float | None:
 
 
 @dataclass(frozen=True)
-class Moment:
+class Snapshot:
     """A solved moment with what the banks hold [Ah] and how warm the alternators are [degC]."""
 
     kernel: Kernel

@@ -8,7 +8,7 @@ from dataclasses import dataclass, field
 import numpy as np
 from numpy.typing import NDArray
 
-from strom_engine.batteries import BankWells, LivingBank
+from strom_engine.batteries import BankModel, BankWells
 from strom_engine.circuit.elements import OneWayElement
 from strom_engine.dayrun.kernel import Kernel, Point
 from strom_engine.dayrun.stepping import Taken
@@ -74,7 +74,7 @@ class Ledger:
 
 @dataclass
 class Book:
-    """The accounts while the day is lived."""
+    """The accounts while the day is run."""
 
     sums: dict[str, Vector] = field(default_factory=dict)  # ah in, ah out, wh in, wh out
     lost_wh: dict[str, float] = field(default_factory=dict)
@@ -84,7 +84,7 @@ class Book:
     _kernel: Kernel | None = None
     _page: list[tuple[float, Point]] = field(default_factory=list)
 
-    def add(self, taken: Taken, banks: Mapping[str, LivingBank], times: int = 1) -> None:
+    def add(self, taken: Taken, banks: Mapping[str, BankModel], times: int = 1) -> None:
         """Enter a step, so many times."""
         if self._kernel is not taken.last.kernel or len(self._page) >= PAGE:
             self.close()
@@ -118,7 +118,7 @@ class Book:
 
     def ledger(
         self,
-        banks: Mapping[str, LivingBank],
+        banks: Mapping[str, BankModel],
         began: Mapping[str, BankWells],
         ended: Mapping[str, BankWells],
         sources: Mapping[str, str],
@@ -147,7 +147,7 @@ class Book:
         residual = abs(given_wh - gone_wh) / moved_wh if moved_wh > 1e-6 else 0.0
         return Ledger(given, taken, accounts, gear, heat, converted_ah, residual)
 
-    def _account(self, bank: LivingBank, began: BankWells, ended: BankWells) -> BankAccount:
+    def _account(self, bank: BankModel, began: BankWells, ended: BankWells) -> BankAccount:
         into_ah, out_ah, into_wh, out_wh = (
             float(v) for v in self.sums.get(bank.id, np.zeros(4)).tolist()
         )
@@ -164,7 +164,7 @@ class Book:
         )
 
 
-def _lost_wh(name: str, bank: LivingBank, taken: Taken) -> float:
+def _lost_wh(name: str, bank: BankModel, taken: Taken) -> float:
     """What a bank turned into heat within a step [Wh]: taken in at its terminals, not kept."""
     i = taken.last.kernel.index[name]
     hours, lost_wh = taken.seconds / 3600, 0.0

@@ -8,10 +8,10 @@ from dataclasses import dataclass, replace
 from strom_engine.batteries import BankWells
 from strom_engine.circuit import BenchResult, OperatingPoint, laid_out
 from strom_engine.circuit.results import ContactNow, ConverterNow, RelayNow, Verdict
-from strom_engine.dayrun.kernel import Moment
+from strom_engine.dayrun.discrete_state import DiscreteState
+from strom_engine.dayrun.kernel import Snapshot
 from strom_engine.dayrun.plan import Plan
-from strom_engine.dayrun.standing import Standing
-from strom_engine.dayrun.world import World
+from strom_engine.dayrun.simulation_context import SimulationContext
 from strom_engine.design import DcDc, Design, OneWayCombiner, Relay
 from strom_engine.faults import Effects, effects_of, fault_from_key
 from strom_engine.survey import Survey, surveyed
@@ -24,7 +24,7 @@ class KeptMoment:
     """What a moment [s] is made from again: what stood, wells [Ah] and warmth [degC]."""
 
     at_s: float
-    standing: Standing
+    discrete: DiscreteState
     wells: Mapping[str, BankWells]
     warmth_c: Mapping[str, float]
 
@@ -41,20 +41,20 @@ def moment_of(
         design = surveyed(design, survey)
     if plan.fault is not None and kept.at_s >= plan.fault.at_h * 3600:
         effects = effects_of(design, fault_from_key(design, plan.fault.key))
-    world = World(design, survey, plan, effects)
+    world = SimulationContext(design, survey, plan, effects)
     world.first_moment()
-    kernel = world.kernel(kept.standing)
+    kernel = world.kernel(kept.discrete)
     kernel.follow(None)
-    now = world.moment(kept.standing, kept.at_s, kept.wells, kept.warmth_c)
-    point = _with_gear(world.design, now, kept.standing)
+    now = world.moment(kept.discrete, kept.at_s, kept.wells, kept.warmth_c)
+    point = _with_gear(world.design, now, kept.discrete)
     soc = {n: b.soc(kept.wells[n]) for n, b in world.banks.items()}
     point = replace(point, banks={n: replace(b, soc=soc[n]) for n, b in point.banks.items()})
     sun = world.sunlight.at(kept.at_s / 3600)
-    state = kept.standing.state(sun).model_copy(update={"soc": soc})
+    state = kept.discrete.state(sun).model_copy(update={"soc": soc})
     return kernel.design, laid_out(kernel.design, state, point)
 
 
-def _with_gear(design: Design, now: Moment, standing: Standing) -> OperatingPoint:
+def _with_gear(design: Design, now: Snapshot, discrete: DiscreteState) -> OperatingPoint:
     """The point with what moves by itself as it stands."""
     relays: dict[str, RelayNow] = {}
     converters: dict[str, ConverterNow] = {}
@@ -62,7 +62,7 @@ def _with_gear(design: Design, now: Moment, standing: Standing) -> OperatingPoin
     for part in design.components:
         if not part.moves_itself:
             continue
-        moved = part.id in standing.moved
+        moved = part.id in discrete.moved
         match part:
             case Relay():
                 sees = {p: now.volts(f"{part.id}.{p}", f"{part.id}.neg") for p in ("a", "b")}
@@ -81,7 +81,7 @@ def _with_gear(design: Design, now: Moment, standing: Standing) -> OperatingPoin
     return replace(point, relays=relays, converters=converters, contacts=contacts)
 
 
-def _converter(part: DcDc | OneWayCombiner, now: Moment, *, runs: bool) -> ConverterNow:
+def _converter(part: DcDc | OneWayCombiner, now: Snapshot, *, runs: bool) -> ConverterNow:
     minus = part.out_neg if isinstance(part, DcDc) else "neg"
     through_a = now.amps(part.id)
     i = now.kernel.index.get(part.id)

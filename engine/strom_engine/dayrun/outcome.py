@@ -6,8 +6,8 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 
 from strom_engine.dayrun.day import Day
+from strom_engine.dayrun.day_report import DayReport, day_report
 from strom_engine.dayrun.lines import BankDay, Hazard, Rank, Unmet, clock_words
-from strom_engine.dayrun.report import DayReport, day_report
 from strom_engine.design import Bank
 
 __all__ = ["Outcome", "outcome_of"]

@@ -9,9 +9,9 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from strom_engine.batteries import BankWells, LivingBank
-from strom_engine.dayrun.kernel import Moment
-from strom_engine.dayrun.standing import Standing
+from strom_engine.batteries import BankModel, BankWells
+from strom_engine.dayrun.discrete_state import DiscreteState
+from strom_engine.dayrun.kernel import Snapshot
 from strom_engine.design import Bank, Design, LoadGroup
 
 __all__ = ["Recorder", "Recording"]
@@ -21,7 +21,7 @@ __all__ = ["Recorder", "Recording"]
 class Recording:
     """Columns over ``at_s`` [s]; where something jumps, a moment stands twice.
 
-    ``wells`` hold by bank the columns of BankWells [Ah, V], ``standing`` the number of what stood
+    ``wells`` hold by bank the columns of BankWells [Ah, V], ``discrete`` the number of what stood
     so, among ``standings``. ``source_v`` are volts at a source's posts; no number where no bank
     defines them.
     """
@@ -35,8 +35,8 @@ class Recording:
     loads_a: Sequence[float]
     warmth_c: Mapping[str, Sequence[float]]
     wells: Mapping[str, tuple[Sequence[float], ...]]
-    standing: Sequence[int]
-    standings: Sequence[Standing]
+    discrete: Sequence[int]
+    standings: Sequence[DiscreteState]
 
 
 WELL_COLUMNS = len(BankWells._fields)
@@ -46,7 +46,7 @@ BANK_COLUMNS = WELL_COLUMNS + 2  # its wells, its volts, its amps
 class Recorder:
     """Writes moments down as they come, one row after another."""
 
-    def __init__(self, design: Design, banks: Mapping[str, LivingBank]) -> None:
+    def __init__(self, design: Design, banks: Mapping[str, BankModel]) -> None:
         self._banks = [banks[b.id] for b in design.of_type(Bank)]
         self._sources = [s.id for s in design.sources] + [
             p.id for p in design.components if p.kind == "dcdc"
@@ -59,18 +59,18 @@ class Recorder:
         self._alternators = [p.id for p in design.components if p.kind == "alternator"]
         self._rows = array("d")
         self._standing = array("l")
-        self._numbers: dict[Standing, int] = {}
+        self._numbers: dict[DiscreteState, int] = {}
 
-    def note(self, at_s: float, moment: Moment, standing: Standing) -> None:
+    def note(self, at_s: float, moment: Snapshot, discrete: DiscreteState) -> None:
         """Write a moment down."""
-        self._write(self._row(at_s, moment), standing)
+        self._write(self._row(at_s, moment), discrete)
 
     def note_mean(
         self,
         at_s: float,
-        parts: Sequence[tuple[float, Moment]],
+        parts: Sequence[tuple[float, Snapshot]],
         wells: Mapping[str, BankWells],
-        standing: Standing,
+        discrete: DiscreteState,
     ) -> None:
         """Write down what some moments come to on average, each by its weight, at some wells."""
         rows = np.array([self._row(at_s, moment) for _, moment in parts])
@@ -80,13 +80,13 @@ class Recorder:
         for n, bank in enumerate(self._banks):
             first = 1 + n * BANK_COLUMNS
             row[first : first + WELL_COLUMNS] = wells[bank.id]
-        self._write(row, standing)
+        self._write(row, discrete)
 
-    def _write(self, row: list[float], standing: Standing) -> None:
+    def _write(self, row: list[float], discrete: DiscreteState) -> None:
         self._rows.extend(row)
-        self._standing.append(self._numbers.setdefault(standing, len(self._numbers)))
+        self._standing.append(self._numbers.setdefault(discrete, len(self._numbers)))
 
-    def _row(self, at_s: float, moment: Moment) -> list[float]:
+    def _row(self, at_s: float, moment: Snapshot) -> list[float]:
         amps, over_v, index = moment.point.amps, moment.point.over_v, moment.kernel.index
         row = [at_s]
         for bank in self._banks:
@@ -118,12 +118,12 @@ class Recorder:
             loads_a=next(columns),
             warmth_c={name: next(columns) for name in self._alternators},
             source_v={name: next(columns) for name in self._posts},
-            standing=self._standing,
+            discrete=self._standing,
             standings=list(self._numbers),
         )
 
 
-def _soc(bank: LivingBank, columns: list[array[float]]) -> array[float]:
+def _soc(bank: BankModel, columns: list[array[float]]) -> array[float]:
     """State of charge [-] of every row of a bank's wells."""
     rows = zip(*columns, strict=True)
     return array("d", (bank.soc(BankWells._make(row)) for row in rows))

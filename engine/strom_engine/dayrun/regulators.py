@@ -6,12 +6,12 @@ from collections.abc import Iterable
 
 from strom_engine.circuit import reach
 from strom_engine.circuit.held import Held, held
-from strom_engine.dayrun.kernel import Kernel, Moment
-from strom_engine.dayrun.standing import Standing
-from strom_engine.dayrun.watching import NEVER, Deed, Reading, Watch
+from strom_engine.dayrun.conditions import NEVER, Action, Condition, Reading
+from strom_engine.dayrun.discrete_state import DiscreteState
+from strom_engine.dayrun.kernel import Kernel, Snapshot
 from strom_engine.design import Bank, DcDc, Design, Staged
 
-__all__ = ["charged_banks", "first_stage", "holds", "shown_stage", "stage_watches", "staged"]
+__all__ = ["charged_banks", "first_stage", "holds", "shown_stage", "stage_conditions", "staged"]
 
 # A regulator takes its set voltage as reached this near to it. Once it has, its timer runs on, and
 # rests only when it senses this much less: a machine that warms up still is in absorption. Of a
@@ -65,23 +65,25 @@ def charged_banks(kernel: Kernel, source: str) -> tuple[str, ...]:
     return tuple(n for n in banks if kernel.net.group(f"{n}.pos") == out)
 
 
-def stage_watches(design: Design, part: Staged, standing: Standing) -> Iterable[Watch]:
-    """What a source watches in its stage; nothing while it stands still."""
-    if part.id in standing.silent_sources:
+def stage_conditions(design: Design, part: Staged, discrete: DiscreteState) -> Iterable[Condition]:
+    """The conditions under which a source leaves its stage; nothing while it stands still."""
+    if part.id in discrete.silent_sources:
         return
-    stage = dict(standing.holding)[part.id]
+    stage = dict(discrete.holding)[part.id]
     scale = design.system_v / 12
     assert part.float_v is not None
-    set_v = holds(design, part, stage, standing.temperature_c).volts_v
+    set_v = holds(design, part, stage, discrete.temperature_c).volts_v
     if stage == "least_bulk":
         words = f"{part.name}: {part.bulk_least_h:g} h of bulk are over"
-        deed = Deed("stage", part.id, "bulk", words)
+        action = Action("stage", part.id, "bulk", words)
         least_s = (part.bulk_least_h or 0.0) * 3600
-        yield Watch(f"{part.id} least", _senses(part.id, 0.0), least_s, deed, adds_up=True)
+        yield Condition(f"{part.id} least", _senses(part.id, 0.0), least_s, action, adds_up=True)
     elif stage == "bulk":
         words = f"{part.name} holds {set_v:.4g} V: absorption"
-        deed = Deed("stage", part.id, "absorption", words)
-        yield Watch(f"{part.id} full", _senses(part.id, set_v - REACHED_V * scale), REACHED_S, deed)
+        action = Action("stage", part.id, "absorption", words)
+        yield Condition(
+            f"{part.id} full", _senses(part.id, set_v - REACHED_V * scale), REACHED_S, action
+        )
     elif stage == "absorption":
         yield from _absorbing(part, set_v, scale)
     elif stage == "tail":
@@ -90,43 +92,43 @@ def stage_watches(design: Design, part: Staged, standing: Standing) -> Iterable[
         least = part.rebulk_v or set_v - REBULK_UNDER_FLOAT_V * scale
         sensed = _senses(part.id, least)
 
-        def low(now: Moment) -> float:
+        def low(now: Snapshot) -> float:
             above = sensed(now)
             return NEVER if above == NEVER else -above
 
         words = f"{part.name} begins anew: below {least:.4g} V"
-        deed = Deed("stage", part.id, first_stage(part), words)
-        yield Watch(f"{part.id} anew", low, REBULK_S, deed)
+        action = Action("stage", part.id, first_stage(part), words)
+        yield Condition(f"{part.id} anew", low, REBULK_S, action)
 
 
-def _absorbing(part: Staged, set_v: float, scale: float) -> Iterable[Watch]:
+def _absorbing(part: Staged, set_v: float, scale: float) -> Iterable[Condition]:
     """The end of absorption: its time, its tail current, or both one after the other."""
     done = "float" if part.absorption_until != "both" else "tail"
     hours = f"{part.absorption_h:g} h of absorption"
     sensed = _senses(part.id, set_v - TIMER_RESTS_V * scale)
     if part.absorption_until != "tail":
         words = f"{part.name} goes to float: {hours} are over"
-        deed = Deed("stage", part.id, done, words)
-        yield Watch(f"{part.id} timer", sensed, part.absorption_h * 3600, deed, adds_up=True)
+        action = Action("stage", part.id, done, words)
+        yield Condition(f"{part.id} timer", sensed, part.absorption_h * 3600, action, adds_up=True)
     else:
         yield _tail(part, set_v - REACHED_V * scale)
 
 
-def _tail(part: Staged, reached_v: float) -> Watch:
+def _tail(part: Staged, reached_v: float) -> Condition:
     limit = part.tail_a or 0.0
     sensed = _senses(part.id, reached_v)
 
-    def small(now: Moment) -> float:
+    def small(now: Snapshot) -> float:
         if sensed(now) <= 0:
             return NEVER
         return limit + now.amps(part.id)  # a source's own current counts negative
 
     words = f"{part.name} goes to float: its current has fallen to {limit:g} A"
-    return Watch(f"{part.id} tail", small, TAIL_S, Deed("stage", part.id, "float", words))
+    return Condition(f"{part.id} tail", small, TAIL_S, Action("stage", part.id, "float", words))
 
 
 def _senses(source: str, limit_v: float) -> Reading:
-    def reading(now: Moment) -> float:
+    def reading(now: Snapshot) -> float:
         volts = now.control_v(source)
         return NEVER if volts is None else volts - limit_v
 

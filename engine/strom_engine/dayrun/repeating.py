@@ -1,6 +1,6 @@
 """Gear that opens and closes again and again: some rounds are followed, the rest counted on.
 
-A round is the time from one standing of everything to the same standing again. Once a round comes
+A round is the time from one discrete of everything to the same discrete again. Once a round comes
 out as long as the one before, what it did to banks, timers and accounts is taken as many times more
 as nothing else is due, and as long as no bank moves by more than half a hundredth of its capacity.
 The count of rounds is exact where they are followed, and within a percent where counted on.
@@ -12,8 +12,8 @@ from collections import Counter
 from collections.abc import Mapping
 from dataclasses import dataclass
 
-from strom_engine.batteries import BankWells, LivingBank
-from strom_engine.dayrun.standing import Standing
+from strom_engine.batteries import BankModel, BankWells
+from strom_engine.dayrun.discrete_state import DiscreteState
 from strom_engine.dayrun.stepping import Taken
 
 __all__ = ["Ahead", "Repeats", "Step"]
@@ -32,7 +32,7 @@ class Step:
     """A step that was taken: as what stood, and when it ended [s]."""
 
     taken: Taken
-    standing: Standing
+    discrete: DiscreteState
     at_s: float
 
 
@@ -61,13 +61,13 @@ class _Mark:
 class Repeats:
     """Watches a day for rounds."""
 
-    def __init__(self, banks: Mapping[str, LivingBank]) -> None:
+    def __init__(self, banks: Mapping[str, BankModel]) -> None:
         self._banks = banks
         self.disturbed()
 
     def disturbed(self) -> None:
         """Something else happened: what was seen so far is no round."""
-        self._marks: dict[Standing, _Mark] = {}
+        self._marks: dict[DiscreteState, _Mark] = {}
         self._steps: list[Step] = []
         self._closings: Counter[str] = Counter()
 
@@ -79,16 +79,16 @@ class Repeats:
         if len(self._steps) > MOST_STEPS:
             self.disturbed()
 
-    def counted_on(self, standing: Standing, at_s: float, ahead: Ahead) -> None:
+    def counted_on(self, discrete: DiscreteState, at_s: float, ahead: Ahead) -> None:
         """Rounds were counted on to a moment [s]: from here one more is followed at least."""
         self.disturbed()
         round_s = ahead.seconds / ahead.rounds
-        self._marks[standing] = _Mark(at_s, ahead.wells, ahead.left_s, 0, Counter(), round_s)
+        self._marks[discrete] = _Mark(at_s, ahead.wells, ahead.left_s, 0, Counter(), round_s)
 
     def moved(
         self,
         part: str,
-        standing: Standing,
+        discrete: DiscreteState,
         at_s: float,
         wells: Mapping[str, BankWells],
         left_s: Mapping[str, float],
@@ -101,10 +101,10 @@ class Repeats:
         ``left_s`` is what each timer still has to run [s], ``room_s`` how long nothing else is due.
         """
         self._closings[part] += closes
-        before = self._marks.get(standing)
+        before = self._marks.get(discrete)
         round_s = None if before is None else at_s - before.at_s
         mark = _Mark(at_s, wells, left_s, len(self._steps), self._closings.copy(), round_s)
-        self._marks[standing] = mark
+        self._marks[discrete] = mark
         if before is None or round_s is None or before.round_s is None:
             return None
         if round_s > LONGEST_ROUND_S or abs(round_s - before.round_s) > ALIKE * round_s:

@@ -6,9 +6,9 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 from typing import Literal
 
+from strom_engine.dayrun.discrete_state import Engine
 from strom_engine.dayrun.pattern import inverter_spans, load_spans
 from strom_engine.dayrun.plan import Plan
-from strom_engine.dayrun.standing import Engine
 from strom_engine.dayrun.sun import Sunlight
 from strom_engine.design import Design, Starter
 from strom_engine.survey import Survey

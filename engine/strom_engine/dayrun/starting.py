@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
+from strom_engine.dayrun.discrete_state import Engine
 from strom_engine.dayrun.events import StartTry
-from strom_engine.dayrun.kernel import Moment
-from strom_engine.dayrun.standing import Engine
-from strom_engine.dayrun.world import World
+from strom_engine.dayrun.kernel import Snapshot
+from strom_engine.dayrun.simulation_context import SimulationContext
 from strom_engine.design import Bank, Design, Starter
 from strom_engine.sizing import turning_v
 
@@ -21,14 +21,20 @@ def engine_name(design: Design, engine: Engine) -> str:
     return f"{engine.title()} engine" if twins else "Engine"
 
 
-def starter_v(design: Design, now: Moment, engine: Engine) -> float | None:
+def starter_v(design: Design, now: Snapshot, engine: Engine) -> float | None:
     """Volts at an engine's starter [V]; None where no bank reaches it."""
     starter = _starter(design, engine)
     return now.volts(f"{starter.id}.pos", f"{starter.id}.neg")
 
 
 def start_try(
-    world: World, now: Moment, at_s: float, engine: Engine, first_v: float | None, *, again: bool
+    world: SimulationContext,
+    now: Snapshot,
+    at_s: float,
+    engine: Engine,
+    first_v: float | None,
+    *,
+    again: bool,
 ) -> StartTry:
     """A try that ends at a moment [s], by its volts as it began [V] and as it ends."""
     starter = _starter(world.design, engine)
@@ -50,7 +56,7 @@ def start_try(
     )
 
 
-def _fresh(world: World, now: Moment, bank: str) -> bool:
+def _fresh(world: SimulationContext, now: Snapshot, bank: str) -> bool:
     """Whether a bank has more volts than at rest, left over from charging."""
     left_v = world.banks[bank].open_v(now.wells[bank]) - world.banks[bank].emf_v(now.wells[bank])
     part = world.design.by_id[bank]

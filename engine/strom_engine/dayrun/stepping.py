@@ -13,7 +13,7 @@ import math
 from collections.abc import Mapping
 from dataclasses import dataclass, field
 
-from strom_engine.batteries import BankWells, LivingBank, WellFlow
+from strom_engine.batteries import BankModel, BankWells, WellFlow
 from strom_engine.dayrun.heat import (
     AMBIENT_C,
     failing_share,
@@ -21,7 +21,7 @@ from strom_engine.dayrun.heat import (
     settles_c,
     warmer,
 )
-from strom_engine.dayrun.kernel import Kernel, Moment, Point
+from strom_engine.dayrun.kernel import Kernel, Point, Snapshot
 from strom_engine.dayrun.sun import Sunlight
 from strom_engine.faults import Failing
 
@@ -60,29 +60,31 @@ class Taken:
     middle: Mapping[str, BankWells]
     weights: tuple[float, float]
     flows: tuple[Mapping[str, WellFlow], Mapping[str, WellFlow]]
-    first: Moment
-    last: Moment
+    first: Snapshot
+    last: Snapshot
     error: float
 
 
 def instant(
     kernel: Kernel,
-    banks: Mapping[str, LivingBank],
+    banks: Mapping[str, BankModel],
     at_s: float,
     wells: Mapping[str, BankWells],
     warmth_c: Mapping[str, float],
     around: Surroundings,
-) -> Moment:
+) -> Snapshot:
     """The circuit at a moment [s], before any time has passed."""
     _set(kernel, at_s, warmth_c, around)
-    point = kernel.solve({name: bank.stage(wells[name], 0.0) for name, bank in banks.items()})
-    return Moment(kernel, point, wells, warmth_c)
+    point = kernel.solve(
+        {name: bank.step_figures(wells[name], 0.0) for name, bank in banks.items()}
+    )
+    return Snapshot(kernel, point, wells, warmth_c)
 
 
 def take_step(
-    banks: Mapping[str, LivingBank],
+    banks: Mapping[str, BankModel],
     at_s: float,
-    now: Moment,
+    now: Snapshot,
     seconds: float,
     around: Surroundings,
     *,
@@ -99,12 +101,12 @@ def take_step(
         warmth = _warmer(now, now.point, late, around)
         point = _stage(kernel, banks, _Piece(now.wells, amps, late), at_s + late, warmth, around)
         early = _after(banks, now.wells, _flows(kernel, banks, point, now.wells), late)
-        first = Moment(kernel, point, early, now.warmth_c)
+        first = Snapshot(kernel, point, early, now.warmth_c)
     before_s, late = weights[0] * seconds, weights[1] * seconds
     flows = _flows(kernel, banks, first.point, now.wells, before_s)
     middle = _after(banks, now.wells, flows, before_s)
     warmth = _warmer(now, first.point, before_s, around)
-    halfway = Moment(kernel, first.point, middle, warmth)
+    halfway = Snapshot(kernel, first.point, middle, warmth)
     ahead = _warmer(halfway, first.point, late, around)
     amps = {name: kernel.amps(first.point, name) for name in banks}
     last = _stage(kernel, banks, _Piece(middle, amps, late), at_s + seconds, ahead, around)
@@ -112,7 +114,7 @@ def take_step(
     wells = _after(banks, middle, flows_last, late)
     warmth = _warmer(halfway, last, late, around)
     error = _error(kernel, banks, now.wells, wells, first.point, last, seconds)
-    end = Moment(kernel, last, wells, warmth)
+    end = Snapshot(kernel, last, wells, warmth)
     return Taken(seconds, now.wells, middle, weights, (flows, flows_last), first, end, error)
 
 
@@ -127,7 +129,7 @@ class _Piece:
 
 def _stage(
     kernel: Kernel,
-    banks: Mapping[str, LivingBank],
+    banks: Mapping[str, BankModel],
     piece: _Piece,
     at_s: float,
     warmth: Mapping[str, float],
@@ -136,7 +138,9 @@ def _stage(
     """The circuit at the end of a piece, which is at a moment [s]."""
     _set(kernel, at_s, warmth, around)
     hours = piece.seconds / 3600
-    stages = {n: bank.stage(piece.wells[n], hours, piece.amps[n]) for n, bank in banks.items()}
+    stages = {
+        n: bank.step_figures(piece.wells[n], hours, piece.amps[n]) for n, bank in banks.items()
+    }
     return kernel.solve(stages)
 
 
@@ -155,7 +159,7 @@ def _set(kernel: Kernel, at_s: float, warmth: Mapping[str, float], around: Surro
 
 def _flows(
     kernel: Kernel,
-    banks: Mapping[str, LivingBank],
+    banks: Mapping[str, BankModel],
     point: Point,
     wells: Mapping[str, BankWells],
     seconds: float = 0.0,
@@ -166,7 +170,7 @@ def _flows(
 
 
 def _after(
-    banks: Mapping[str, LivingBank],
+    banks: Mapping[str, BankModel],
     wells: Mapping[str, BankWells],
     flows: Mapping[str, WellFlow],
     seconds: float,
@@ -175,7 +179,7 @@ def _after(
     return {n: b.after(wells[n], flows[n], hours) for n, b in banks.items()}
 
 
-def _warmer(now: Moment, point: Point, seconds: float, around: Surroundings) -> dict[str, float]:
+def _warmer(now: Snapshot, point: Point, seconds: float, around: Surroundings) -> dict[str, float]:
     """Temperatures [degC] of all alternators after some time [s] at the currents of a point."""
     kernel = now.kernel
     driven = {p.id: p for p in kernel.alternators}
@@ -194,7 +198,7 @@ def _warmer(now: Moment, point: Point, seconds: float, around: Surroundings) -> 
 
 def _error(
     kernel: Kernel,
-    banks: Mapping[str, LivingBank],
+    banks: Mapping[str, BankModel],
     began: Mapping[str, BankWells],
     wells: Mapping[str, BankWells],
     first: Point,

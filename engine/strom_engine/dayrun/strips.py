@@ -8,8 +8,8 @@ from itertools import pairwise
 from typing import Literal
 
 from strom_engine.dayrun.day import Day
+from strom_engine.dayrun.discrete_state import DiscreteState
 from strom_engine.dayrun.regulators import shown_stage
-from strom_engine.dayrun.standing import Standing
 from strom_engine.design import Alternator, Component, Design
 from strom_engine.design.state import switches
 
@@ -57,7 +57,7 @@ def strips(day: Day) -> tuple[Strip, ...]:
     )
 
 
-State = Callable[[Standing], str]
+State = Callable[[DiscreteState], str]
 
 
 def _states(design: Design) -> Iterable[tuple[StripKind, str, str, str, State]]:
@@ -76,10 +76,10 @@ def _states(design: Design) -> Iterable[tuple[StripKind, str, str, str, State]]:
             yield "stage", source.id, source.name, "", _stage(design, source.id)
 
 
-def _engine(standing: Standing) -> str:
-    if standing.cranking:
+def _engine(discrete: DiscreteState) -> str:
+    if discrete.cranking:
         return "cranking"
-    return "on" if standing.engines else "off"
+    return "on" if discrete.engines else "off"
 
 
 def _position(switch: str) -> State:
@@ -94,27 +94,27 @@ def _stage(design: Design, source: str) -> State:
     """A source's stage while it can run; nothing while it stands still."""
     part = design.by_id[source]
 
-    def state(standing: Standing) -> str:
-        if source in standing.silent_sources:
+    def state(discrete: DiscreteState) -> str:
+        if source in discrete.silent_sources:
             return ""
-        return shown_stage(dict(standing.holding).get(source, "")) if _runs(part, standing) else ""
+        return shown_stage(dict(discrete.holding).get(source, "")) if _runs(part, discrete) else ""
 
     return state
 
 
-def _runs(part: Component, standing: Standing) -> bool:
+def _runs(part: Component, discrete: DiscreteState) -> bool:
     """Whether what makes a source charge is there."""
     match part.facts.gives_by:
         case "shore":
-            return standing.shore
+            return discrete.shore
         case "sun":
-            return standing.lit
+            return discrete.lit
         case "weather":
-            return standing.wind_kn > 0 or standing.boat_kn > 0
+            return discrete.wind_kn > 0 or discrete.boat_kn > 0
         case "input":
-            return part.id in standing.moved
+            return part.id in discrete.moved
         case "engine":
-            return isinstance(part, Alternator) and part.engine in standing.engines
+            return isinstance(part, Alternator) and part.engine in discrete.engines
         case _:
             return False
 
@@ -122,8 +122,8 @@ def _runs(part: Component, standing: Standing) -> bool:
 def _pieces(day: Day, state: State) -> Iterable[StripPiece]:
     record = day.recording
     words = [state(s) for s in record.standings]
-    start, now = 0.0, words[record.standing[0]]
-    for (_, _), (at_s, number) in pairwise(zip(record.at_s, record.standing, strict=True)):
+    start, now = 0.0, words[record.discrete[0]]
+    for (_, _), (at_s, number) in pairwise(zip(record.at_s, record.discrete, strict=True)):
         if words[number] != now:
             if at_s > start:
                 yield StripPiece(start, at_s, now)

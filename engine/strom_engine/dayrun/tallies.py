@@ -1,4 +1,4 @@
-"""What is counted while a day is lived: hours joined, hot, unserved, overloaded; worst volts."""
+"""What is counted while a day is run: hours joined, hot, unserved, overloaded; worst volts."""
 
 from __future__ import annotations
 
@@ -7,14 +7,14 @@ from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field
 from typing import TypeVar
 
-from strom_engine.batteries import BankWells, LivingBank
+from strom_engine.batteries import BankModel, BankWells
+from strom_engine.dayrun.discrete_state import DiscreteState
 from strom_engine.dayrun.heat import LIMIT_C
-from strom_engine.dayrun.kernel import Moment
+from strom_engine.dayrun.kernel import Snapshot
 from strom_engine.dayrun.ledger import Book
 from strom_engine.dayrun.notes import least_v
 from strom_engine.dayrun.plan import LivingSpan
 from strom_engine.dayrun.regulators import shown_stage
-from strom_engine.dayrun.standing import Standing
 from strom_engine.dayrun.stepping import Taken
 from strom_engine.design import Design, FittedInverter, LoadGroup
 
@@ -48,14 +48,14 @@ class _Feed:
     inverter: FittedInverter | None = None
     highest_v: float = math.inf  # what serves all of them
 
-    def on(self, standing: Standing) -> _Feed | None:
+    def on(self, discrete: DiscreteState) -> _Feed | None:
         """The feed with what draws as things stand; nothing where the lead or a hand sees to it."""
-        items = [item for item in self.items if item[0] in standing.running]
+        items = [item for item in self.items if item[0] in discrete.running]
         if self.inverter is not None:
-            passing = standing.shore and self.inverter.charger_a is not None
-            if passing or dict(standing.positions).get(self.part) == "off":
+            passing = discrete.shore and self.inverter.charger_a is not None
+            if passing or dict(discrete.positions).get(self.part) == "off":
                 return None
-            if self.part in standing.moved:
+            if self.part in discrete.moved:
                 items = [(ref, math.inf, always_on) for ref, _, always_on in items]
         if not items:
             return None
@@ -84,7 +84,7 @@ class Tallies:
     """
 
     design: Design
-    banks: Mapping[str, LivingBank]
+    banks: Mapping[str, BankModel]
     living: tuple[LivingSpan, ...] = ()
     book: Book = field(default_factory=Book)
     lowest_soc: dict[str, tuple[float, float]] = field(default_factory=dict)
@@ -103,12 +103,12 @@ class Tallies:
     idle_h: dict[str, float] = field(default_factory=dict)
     engine_h: float = 0.0
     overloads: dict[str, Overload] = field(default_factory=dict)
-    _on: tuple[Standing | None, list[_Feed]] = field(default=(None, []), repr=False)
+    _on: tuple[DiscreteState | None, list[_Feed]] = field(default=(None, []), repr=False)
 
     def __post_init__(self) -> None:
         self._feeds = list(_feeds(self.design))
 
-    def add(self, taken: Taken, standing: Standing, at_s: float, times: int = 1) -> None:
+    def add(self, taken: Taken, discrete: DiscreteState, at_s: float, times: int = 1) -> None:
         """Count a step that ends at a moment [s], so many times."""
         hours = times * taken.seconds / 3600
         moments = tuple(zip((taken.first, taken.last), taken.weights, strict=True))
@@ -126,50 +126,52 @@ class Tallies:
             self.hottest_c[name] = max(self.hottest_c.get(name, -273.0), taken.last.warmth_c[name])
             if warm_c > LIMIT_C:
                 _count(self.hot_h, name, hours)
-        self._unserved(taken.first, standing, hours, aboard=aboard)
-        for name, stage in standing.holding:
-            if name in taken.last.kernel.index and name not in standing.silent_sources:
+        self._unserved(taken.first, discrete, hours, aboard=aboard)
+        for name, stage in discrete.holding:
+            if name in taken.last.kernel.index and name not in discrete.silent_sources:
                 _count(self.stage_h, (name, shown_stage(stage)), hours)
-        if standing.moved:
+        if discrete.moved:
             idle = sum(w for m, w in moments if not m.kernel.is_charging(m.point, IDLE_A))
-            for name in standing.moved:
+            for name in discrete.moved:
                 _count(self.closed_h, name, hours)
                 _count(self.idle_h, name, idle * hours)
-        _count(self.on_h, standing.running, hours)
-        self.engine_h += hours if standing.engines else 0.0
+        _count(self.on_h, discrete.running, hours)
+        self.engine_h += hours if discrete.engines else 0.0
         for moment, weight in moments:
-            self._worst(moment, standing)
+            self._worst(moment, discrete)
             self._ratings(moment, times * weight * taken.seconds)
 
-    def dip(self, moment: Moment, standing: Standing) -> None:
+    def dip(self, moment: Snapshot, discrete: DiscreteState) -> None:
         """Count a moment that is over at once: the first instant of a start."""
-        self._worst(moment, standing)
+        self._worst(moment, discrete)
 
     def _soc(self, name: str, soc: float, at_s: float) -> None:
         if soc < self.lowest_soc.get(name, (2.0, 0.0))[0]:
             self.lowest_soc[name] = soc, at_s
         self.highest_soc[name] = max(self.highest_soc.get(name, 0.0), soc)
 
-    def _switched_on(self, standing: Standing) -> list[_Feed]:
+    def _switched_on(self, discrete: DiscreteState) -> list[_Feed]:
         """Feeds with something on, and what."""
-        if self._on[0] is not standing:
-            self._on = standing, [on for f in self._feeds if (on := f.on(standing)) is not None]
+        if self._on[0] is not discrete:
+            self._on = discrete, [on for f in self._feeds if (on := f.on(discrete)) is not None]
         return self._on[1]
 
-    def _worst(self, moment: Moment, standing: Standing) -> None:
-        for feed in self._switched_on(standing):
+    def _worst(self, moment: Snapshot, discrete: DiscreteState) -> None:
+        for feed in self._switched_on(discrete):
             volts = moment.volts(feed.plus, feed.minus)
             if volts is None:
                 continue
             self.worst_v[feed.part] = min(self.worst_v.get(feed.part, math.inf), volts)
-            if standing.cranking and volts < feed.highest_v:
+            if discrete.cranking and volts < feed.highest_v:
                 for ref, limit_v, _ in feed.items:
                     if volts < limit_v:
                         known = self.dips.get(ref, (math.inf, limit_v))[0]
                         self.dips[ref] = min(known, volts), limit_v
 
-    def _unserved(self, moment: Moment, standing: Standing, hours: float, *, aboard: bool) -> None:
-        for feed in self._switched_on(standing):
+    def _unserved(
+        self, moment: Snapshot, discrete: DiscreteState, hours: float, *, aboard: bool
+    ) -> None:
+        for feed in self._switched_on(discrete):
             known = moment.volts(feed.plus, feed.minus)
             if (known or 0.0) >= feed.highest_v:
                 continue
@@ -182,7 +184,7 @@ class Tallies:
                 if known is None:
                     _count(self.dead_h, ref, hours)
 
-    def _ratings(self, moment: Moment, seconds: float) -> None:
+    def _ratings(self, moment: Snapshot, seconds: float) -> None:
         for ref, amps, rating_a in moment.point.beyond:
             known = self.overloads.setdefault(ref, Overload(amps, rating_a, 0.0))
             known.most_a = max(known.most_a, amps)

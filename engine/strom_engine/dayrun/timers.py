@@ -5,8 +5,8 @@ from __future__ import annotations
 import math
 from collections.abc import Iterable, Mapping
 
-from strom_engine.dayrun.kernel import Moment
-from strom_engine.dayrun.watching import Watch
+from strom_engine.dayrun.conditions import Condition
+from strom_engine.dayrun.kernel import Snapshot
 
 __all__ = ["Timers"]
 
@@ -14,18 +14,18 @@ DONE = math.inf
 
 
 class Timers:
-    """The watches of what stands now, each with its timer."""
+    """The conditions of what stands now, each with its timer."""
 
     def __init__(self) -> None:
-        self._watches: dict[str, Watch] = {}
+        self._watches: dict[str, Condition] = {}
         self._holds: dict[str, bool] = {}
         self._due: dict[str, float] = {}
         self._left: dict[str, float] = {}
-        self._read: tuple[Moment | None, dict[str, bool]] = (None, {})
+        self._read: tuple[Snapshot | None, dict[str, bool]] = (None, {})
 
-    def renew(self, watches: Iterable[Watch], now: Moment, at_s: float) -> None:
+    def renew(self, conditions: Iterable[Condition], now: Snapshot, at_s: float) -> None:
         """Watch other things from now on; a timer under way of the same watch goes on."""
-        before, self._watches = self._watches, {w.key: w for w in watches}
+        before, self._watches = self._watches, {w.key: w for w in conditions}
         for key in before:
             if key not in self._watches:
                 for kept in (self._holds, self._due, self._left):
@@ -33,17 +33,17 @@ class Timers:
         self._read = None, {}
         self.settle(now, at_s)
 
-    def crossed(self, now: Moment) -> bool:
+    def crossed(self, now: Snapshot) -> bool:
         """Whether any condition has begun or ceased to hold."""
         return self._holding(now) != self._holds
 
-    def _holding(self, now: Moment) -> dict[str, bool]:
+    def _holding(self, now: Snapshot) -> dict[str, bool]:
         """Which conditions hold at a moment; each moment is read once."""
         if self._read[0] is not now:
             self._read = now, {key: w.reading(now) > 0 for key, w in self._watches.items()}
         return self._read[1]
 
-    def soonest(self, before: Moment, after: Moment) -> float:
+    def soonest(self, before: Snapshot, after: Snapshot) -> float:
         """Share of a step [-] at which the first condition that changed does so, by secant."""
         found = 1.0
         for watch in self._watches.values():
@@ -52,7 +52,7 @@ class Timers:
                 found = min(found, max(0.0, a / (a - b)))
         return found
 
-    def settle(self, now: Moment, at_s: float) -> None:
+    def settle(self, now: Snapshot, at_s: float) -> None:
         """Start and stop timers by what holds at a moment [s]."""
         holding = self._holding(now)
         if holding == self._holds:
@@ -86,7 +86,7 @@ class Timers:
         """When the next timer runs out [s]; never is infinite."""
         return min(self._due.values(), default=math.inf)
 
-    def take(self, at_s: float) -> Watch | None:
+    def take(self, at_s: float) -> Condition | None:
         """A watch whose time has run out; each is taken once for every time that it holds."""
         ready = [(due, key) for key, due in self._due.items() if due <= at_s + 1e-9]
         if not ready:

@@ -76,7 +76,7 @@ def apply_cable_fields(design: Design, change: SetCables) -> Design:
             ]
     if problems:
         raise ChangeError(str(problems[0]), tuple(problems))
-    return design.having(cables=tuple(cables.values()))
+    return design.replace_unchecked(cables=tuple(cables.values()))
 
 
 def cable_fields_words(design: Design, change: SetCables) -> str:

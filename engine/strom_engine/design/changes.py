@@ -244,13 +244,15 @@ def _applied(design: Design, change: Change) -> Design:
             if change.cable.id in _ids(design):
                 text = f"there is already a cable {change.cable.id!r}"
                 raise ChangeError(text, (Problem("cable.id", text),))
-            return design.having(cables=(*design.cables, change.cable))
+            return design.replace_unchecked(cables=(*design.cables, change.cable))
         case RemoveCable() if any(c.id == change.cable for c in design.parked):
-            return design.having(parked=tuple(c for c in design.parked if c.id != change.cable))
+            return design.replace_unchecked(
+                parked=tuple(c for c in design.parked if c.id != change.cable)
+            )
         case RemoveCable():
             gone = _cable(design, change.cable)
             kept = tuple(c for c in design.cables if c.id != gone.id)
-            return design.having(cables=kept)
+            return design.replace_unchecked(cables=kept)
         case SetCableGauge():
             cable = _cable(design, change.cable)
             return _with_cable(design, cable.model_copy(update={"gauge": change.gauge}))
@@ -291,7 +293,7 @@ def landing_posts(design: Design, cable_id: str, end: Literal["start", "end"]) -
     parked = next((c for c in design.parked if c.id == cable_id), None)
     cable = parked or _cable(design, cable_id)
     here, other = (cable.start, cable.end) if end == "start" else (cable.end, cable.start)
-    rest = design.having(cables=tuple(c for c in design.cables if c.id != cable_id))
+    rest = design.replace_unchecked(cables=tuple(c for c in design.cables if c.id != cable_id))
     sides = post_sides(rest) | {None: "any"}
     # The side of a whole cable is what its other end meets, or, on free metal, what it met here.
     side = sides[other] if sides[other] != "any" else sides[here]
@@ -323,7 +325,7 @@ def joinable_posts(design: Design, ref: str) -> tuple[str, ...]:
     hanging = ParkedCable(
         id="new_cable", start=PostRef(ref), end=None, length_m=1.0, gauge=CONDUCTOR_SIZES[0]
     )
-    return landing_posts(design.having(parked=(hanging,)), hanging.id, "end")
+    return landing_posts(design.replace_unchecked(parked=(hanging,)), hanging.id, "end")
 
 
 def _free_stud(design: Design, bar: BusBar) -> str:
@@ -350,10 +352,12 @@ def _part(design: Design, part_id: str, kind: type[P], field: str) -> P:
 
 
 def _with_cable(design: Design, cable: Cable) -> Design:
-    return design.having(cables=tuple(cable if c.id == cable.id else c for c in design.cables))
+    return design.replace_unchecked(
+        cables=tuple(cable if c.id == cable.id else c for c in design.cables)
+    )
 
 
 def _with_part(design: Design, part: Component) -> Design:
-    return design.having(
+    return design.replace_unchecked(
         components=tuple(part if p.id == part.id else p for p in design.components)
     )

@@ -209,7 +209,7 @@ class Design(Versioned):
         """Hash of the contents, worked out once, so that a design can key a cache."""
         return self._content_hash
 
-    def having(self, **fields: object) -> Design:
+    def replace_unchecked(self, **fields: object) -> Design:
         """This design with some fields replaced, unchecked; nothing derived is carried over."""
         kept = {name: getattr(self, name) for name in type(self).model_fields}
         return Design.model_construct(**(kept | fields))

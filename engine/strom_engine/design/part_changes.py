@@ -144,14 +144,14 @@ def apply_part_change(design: Design, change: PartChange) -> Design:
             if change.part.id in design.by_id:
                 text = f"there is already a part {change.part.id!r}"
                 raise ChangeError(text, (Problem("part.id", text),))
-            return design.having(
+            return design.replace_unchecked(
                 components=(*design.components, at_system_v(change.part, design.system_v)),
                 cables=(*_relanded(design, change.relandings), *change.cables),
             )
         case RemovePart():
             part = _part(design, change.part)
             gone = {c.id for c in _cables_of(design, part.id)}
-            return design.having(
+            return design.replace_unchecked(
                 components=tuple(
                     _without_link(p, part.id) for p in design.components if p.id != part.id
                 ),
@@ -167,7 +167,7 @@ def apply_part_change(design: Design, change: PartChange) -> Design:
         case SetSystemVolts():
             ratio = change.system_v / design.system_v
             parts = tuple(_at_volts(p, change.system_v, ratio) for p in design.components)
-            return design.having(system_v=change.system_v, components=parts)
+            return design.replace_unchecked(system_v=change.system_v, components=parts)
 
 
 def _relanded(design: Design, relandings: tuple[Relanding, ...]) -> tuple[Cable, ...]:
@@ -215,7 +215,9 @@ def _with_fields(design: Design, part_id: str, fields: Mapping[str, Any], at: st
             for p in problems_from_pydantic(error)
         )
         raise ChangeError(f"{part.name}: {found[0].message}", found) from None
-    return design.having(components=tuple(new if p.id == part_id else p for p in design.components))
+    return design.replace_unchecked(
+        components=tuple(new if p.id == part_id else p for p in design.components)
+    )
 
 
 def _at_volts(part: Component, system_v: int, ratio: float) -> Component:

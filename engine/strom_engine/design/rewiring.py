@@ -123,7 +123,7 @@ def apply_wiring_change(design: Design, change: WiringChange) -> Design:
         case ParkEnd():
             cable = _cable(design, change.cable)
             parked = ParkedCable.of(cable).model_copy(update={change.end: None})
-            return design.having(
+            return design.replace_unchecked(
                 cables=tuple(c for c in design.cables if c.id != cable.id),
                 parked=(*design.parked, parked),
             )
@@ -134,9 +134,9 @@ def apply_wiring_change(design: Design, change: WiringChange) -> Design:
         case StackCables():
             others = tuple(s for s in design.stacks if s.post != change.post)
             stack = Stack(post=change.post, cables=change.cables)
-            return design.having(stacks=(*others, stack))
+            return design.replace_unchecked(stacks=(*others, stack))
         case ApplyScheme():
-            return design.having(components=change.components, cables=change.cables)
+            return design.replace_unchecked(components=change.components, cables=change.cables)
 
 
 def tidied(design: Design) -> Design:
@@ -155,7 +155,9 @@ def tidied(design: Design) -> Design:
         )
         for cable in design.parked
     )
-    return design.having(stacks=tuple(s for s in stacks if s.cables), parked=tuple(parked))
+    return design.replace_unchecked(
+        stacks=tuple(s for s in stacks if s.cables), parked=tuple(parked)
+    )
 
 
 def _landed(design: Design, change: LandParked) -> Design:
@@ -171,8 +173,8 @@ def _landed(design: Design, change: LandParked) -> Design:
     others = tuple(c for c in design.parked if c.id != found.id)
     whole = landed.landed()
     if whole is None:
-        return design.having(parked=(*others, landed))
-    return design.having(parked=others, cables=(*design.cables, whole))
+        return design.replace_unchecked(parked=(*others, landed))
+    return design.replace_unchecked(parked=others, cables=(*design.cables, whole))
 
 
 def _parked_by_swap(design: Design, change: SwapPart) -> list[tuple[Cable, list[Side]]]:
@@ -212,7 +214,7 @@ def _swapped(design: Design, change: SwapPart) -> Design:
             parked.append(hanging.model_copy(update=dict.fromkeys(loose[cable.id])))
         else:
             cables.append(new)
-    return design.having(
+    return design.replace_unchecked(
         components=tuple(change.new if p.id == change.part else p for p in design.components),
         cables=tuple(cables),
         parked=(*design.parked, *parked),

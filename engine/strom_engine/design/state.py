@@ -55,7 +55,7 @@ class State(Frozen):
     profile: str | None = None
     running: Annotated[tuple[str, ...], Field(max_length=2000)] = ()
     positions: dict[str, str] = Field(default_factory=dict)
-    relays_were: dict[str, Literal["open", "closed"]] = Field(default_factory=dict)
+    previous_states: dict[str, Literal["open", "closed"]] = Field(default_factory=dict)
     soc: dict[str, Share] = Field(default_factory=dict)
 
     def engine_runs(self, engine: Literal["first", "second"]) -> bool:
@@ -145,7 +145,10 @@ def check_state(design: Design, state: State) -> State:
         problems.append(Problem("profile", text))
     banks = [p.id for p in design.components if p.kind == "bank"]
     relays = [p.id for p in design.components if p.moves_itself]
-    for key, given, ids in (("soc", state.soc, banks), ("relays_were", state.relays_were, relays)):
+    for key, given, ids in (
+        ("soc", state.soc, banks),
+        ("previous_states", state.previous_states, relays),
+    ):
         for name in given:
             if name not in ids:
                 text = f"there is no such part {name!r}{suggest(name, ids)}"

@@ -71,7 +71,7 @@ class Effects:
             else p
             for p in self.design.components
         )
-        return self.design.having(components=tuple(parts))
+        return self.design.replace_unchecked(components=tuple(parts))
 
 
 def _field(part: Alternator) -> float:
@@ -173,13 +173,13 @@ def _lost_capacity(now: Effects, fault: Fault) -> Effects:
 def _without(now: Effects, *posts: str) -> Effects:
     """Without the cables at some posts."""
     cables = tuple(c for c in now.design.cables if not {c.start, c.end} & set(posts))
-    return replace(now, design=now.design.having(cables=cables))
+    return replace(now, design=now.design.replace_unchecked(cables=cables))
 
 
 def _cable_open(now: Effects, fault: Fault) -> Effects:
     gone = _cable(now, fault)
     cables = tuple(c for c in now.design.cables if c.id != gone.id)
-    return replace(now, design=now.design.having(cables=cables))
+    return replace(now, design=now.design.replace_unchecked(cables=cables))
 
 
 def _fuse_open(now: Effects, fault: Fault) -> Effects:
@@ -209,7 +209,7 @@ def _wrong_landing(now: Effects, fault: Fault) -> Effects:
         raise _CannotHaveError("a wrong landing names an end of a cable and a post that there is")
     moved = cable.model_copy(update={fault.at: fault.to})
     cables = tuple(moved if c.id == cable.id else c for c in now.design.cables)
-    return replace(now, design=now.design.having(cables=cables))
+    return replace(now, design=now.design.replace_unchecked(cables=cables))
 
 
 def _fading(now: Effects, fault: Fault) -> Effects:
@@ -246,7 +246,7 @@ def _limited(now: Effects, fault: Fault) -> Effects:
 def _replaced(now: Effects, part: Component, **fields: object) -> Effects:
     weak = part.model_copy(update=fields)
     parts = tuple(weak if p.id == part.id else p for p in now.design.components)
-    return replace(now, design=now.design.having(components=parts))
+    return replace(now, design=now.design.replace_unchecked(components=parts))
 
 
 def _way(now: Effects, fault: Fault) -> tuple[Isolator, PostRef, PostRef]:
@@ -260,7 +260,7 @@ def _way(now: Effects, fault: Fault) -> tuple[Isolator, PostRef, PostRef]:
 def _diode_short(now: Effects, fault: Fault) -> Effects:
     _, start, end = _way(now, fault)
     short = Cable(id="shorted_diode", start=start, end=end, length_m=SHORT_M, gauge=SHORT_GAUGE)
-    return replace(now, design=now.design.having(cables=(*now.design.cables, short)))
+    return replace(now, design=now.design.replace_unchecked(cables=(*now.design.cables, short)))
 
 
 def _diode_open(now: Effects, fault: Fault) -> Effects:

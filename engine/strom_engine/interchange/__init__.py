@@ -1,7 +1,6 @@
 """What leaves and enters: the JSON job file with its schema, CSV, and the SPICE netlist."""
 
 from strom_engine.interchange.day_csv import dump_day
-from strom_engine.interchange.documents import READERS, Sort, read_document
 from strom_engine.interchange.job_file import (
     JOB_VERSION,
     JobFile,
@@ -20,6 +19,7 @@ from strom_engine.interchange.loads_csv import (
 )
 from strom_engine.interchange.netlist import spice_netlist
 from strom_engine.interchange.proof import job_problems, survey_harms, variant_problems
+from strom_engine.interchange.readers import READERS, Sort, read_document
 from strom_engine.interchange.runs_csv import ReadRuns, dump_runs, read_runs
 
 __all__ = [

@@ -7,7 +7,7 @@ from strom_engine.errors import ChangeError, Problem
 from strom_engine.patterns.aboard import Aboard
 from strom_engine.patterns.builder import Builder
 from strom_engine.patterns.catalogue import PATTERNS, Pattern
-from strom_engine.patterns.minus import with_equal_minus
+from strom_engine.patterns.common_negative import with_equal_negative
 from strom_engine.survey import Survey, with_loads
 
 __all__ = ["PATTERNS", "Aboard", "Pattern", "pattern_change", "pattern_design", "pattern_named"]
@@ -35,7 +35,7 @@ def pattern_change(design: Design, pattern: Pattern, survey: Survey | None = Non
     builder = Builder(pattern.prepare(with_loads(design, survey)), survey)
     pattern.build(builder)
     parts, cables = builder.finished()
-    whole = with_equal_minus(design.having(components=parts, cables=cables))
+    whole = with_equal_negative(design.replace_unchecked(components=parts, cables=cables))
     return ApplyScheme(pattern=pattern.name, components=parts, cables=whole.cables)
 
 

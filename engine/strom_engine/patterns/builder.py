@@ -310,9 +310,9 @@ class Builder:
         if any(ref in (c.start, c.end) for c in self.cables.values()):
             return
         gauge = "16 AWG" if current_a < 1 else None
-        self.run(ref, self._free_minus(beside), current_a, gauge=gauge)
+        self.run(ref, self._free_negative(beside), current_a, gauge=gauge)
 
-    def _free_minus(self, bank: Bank) -> str:
+    def _free_negative(self, bank: Bank) -> str:
         taken = {ref for c in self.cables.values() for ref in (c.start, c.end)}
         bars = [p for p in self.parts.values() if p.kind == "bus_bar" and p.polarity == "neg"]
         for bar in sorted(bars, key=lambda p: p.kind == "bus_bar" and p.engine_block):
@@ -321,7 +321,7 @@ class Builder:
                 return free[0]
         return f"{bank.id}.neg"
 
-    def join_minus(self, a: Bank, b: Bank) -> None:
+    def join_negatives(self, a: Bank, b: Bank) -> None:
         """A common negative for two banks that have none."""
         joins = [(c.start, c.end) for c in self.cables.values() if c.purpose == "power"]
         for part in self.parts.values():

@@ -47,4 +47,4 @@ def _amended(design: Design, kind: type[P], fields: Callable[[P], Mapping[str, o
         part.model_copy(update=dict(fields(part))) if isinstance(part, kind) else part
         for part in design.components
     )
-    return design.having(components=parts)
+    return design.replace_unchecked(components=parts)

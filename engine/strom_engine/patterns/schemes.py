@@ -46,7 +46,7 @@ def _both(b: Builder) -> tuple[Bank, Bank]:
     engine, house = b.aboard.engine, b.aboard.house
     assert engine is not None  # the pattern does not fit without
     assert house is not None
-    b.join_minus(engine, house)
+    b.join_negatives(engine, house)
     return engine, house
 
 

@@ -153,7 +153,7 @@ def relay(b: Builder, first: Bank, second: Bank, name: str, sensing: str = "dual
     for bank, post in ((first, "a"), (second, "b")):
         b.fused(f"{bank.id}.pos", f"{part}.{post}", RELAY_A, f"{name} fuse, {bank.name.lower()}")
     b.minus(part, first, 0.1)
-    b.join_minus(first, second)
+    b.join_negatives(first, second)
 
 
 def dcdc(b: Builder, first: Bank, second: Bank, name: str, *, ignition: bool = False) -> None:
@@ -180,7 +180,7 @@ def dcdc(b: Builder, first: Bank, second: Bank, name: str, *, ignition: bool = F
         amps = limit * 1.25 if post == "in" else limit
         b.fused(f"{bank.id}.pos", f"{part}.{post}", amps, f"{name} fuse, {bank.name.lower()}")
     b.minus(part, first, limit)
-    b.join_minus(first, second)
+    b.join_negatives(first, second)
 
 
 def one_way(b: Builder, first: Bank, second: Bank, name: str) -> None:
@@ -189,7 +189,7 @@ def one_way(b: Builder, first: Bank, second: Bank, name: str) -> None:
     for bank, post in ((first, "in"), (second, "out")):
         b.fused(f"{bank.id}.pos", f"{part}.{post}", 15, f"{name} fuse, {bank.name.lower()}")
     b.minus(part, first, 0.1)
-    b.join_minus(first, second)
+    b.join_negatives(first, second)
 
 
 def protected(b: Builder, bank: Bank) -> str:

@@ -1,15 +1,15 @@
 """One rule, one function, one id; a finding is data, never text put together elsewhere."""
 
+from strom_engine.rules.day_rules import DayRun, day_findings
 from strom_engine.rules.finding import Figure, Finding, Rule, Severity
-from strom_engine.rules.of_a_day import Lived, day_findings
 from strom_engine.rules.registry import RULES, findings
 from strom_engine.rules.repairing import Repair, RepairPlan, repair_plan, safe
 
 __all__ = [
     "RULES",
+    "DayRun",
     "Figure",
     "Finding",
-    "Lived",
     "Repair",
     "RepairPlan",
     "Rule",

@@ -35,8 +35,8 @@ from strom_engine.runs import (
     design_currents,
     in_engine_space,
 )
-from strom_engine.runs.strains import (
-    Strain,
+from strom_engine.runs.load_cases import (
+    LoadCase,
     busiest_profile,
     cranking_strains,
     joined_positions,
@@ -171,12 +171,12 @@ class Context:
         return joined_positions(self.design)
 
     @cached_property
-    def strained(self) -> tuple[Strain, ...]:
+    def strained(self) -> tuple[LoadCase, ...]:
         """States that load cables and contacts for long, solved."""
         return lasting_strains(self.design)
 
     @cached_property
-    def cranking(self) -> tuple[Strain, ...]:
+    def cranking(self) -> tuple[LoadCase, ...]:
         """The start, as drawn and with everything joined."""
         return cranking_strains(self.design)
 

@@ -9,9 +9,9 @@ from strom_engine.rules.context import Context
 from strom_engine.rules.finding import CONFIRM, Figure, Finding, Rule, Severity
 from strom_engine.runs import detours, paths
 from strom_engine.runs.drop import FEEDER_PERCENT, OTHER_PERCENT
+from strom_engine.runs.load_cases import low_strains
 from strom_engine.runs.paths import CRANKING_DROP_V, Path
 from strom_engine.runs.repairs import widen
-from strom_engine.runs.strains import low_strains
 
 __all__ = ["RULES"]
 
@@ -125,16 +125,16 @@ def cranking(context: Context) -> Iterator[Finding]:
 def least_volts(context: Context) -> Iterator[Finding]:
     """CO-8: items below their least voltage, each in the state where it has least."""
     worst: dict[tuple[str, str], tuple[float, str]] = {}
-    for strain in low_strains(context.design):
+    for load_case in low_strains(context.design):
         for group in context.design.of_type(LoadGroup):
-            volts = strain.point.loads[group.id].volts_v
-            on = {i.id for i in strain.point.loads[group.id].items if i.on}
+            volts = load_case.point.loads[group.id].volts_v
+            on = {i.id for i in load_case.point.loads[group.id].items if i.on}
             for item in group.items:
                 if volts is None or item.min_v is None or item.id not in on:
                     continue
                 key = (group.id, item.id)
                 if volts < item.min_v and volts < worst.get(key, (99.0, ""))[0]:
-                    worst[key] = (volts, strain.words)
+                    worst[key] = (volts, load_case.words)
     for (group_id, item_id), (volts, words) in worst.items():
         yield _below(context, group_id, item_id, volts, words)
     yield from _dips(context, set(worst))
@@ -149,7 +149,7 @@ def _dips(context: Context, told: set[tuple[str, str]]) -> Iterator[Finding]:
         if not any(s.engine == engine for s in context.design.of_type(Starter)):
             continue
         for were in ("open", "closed"):
-            state = {field: True, "relays_were": {r.id: were for r in relays}}
+            state = {field: True, "previous_states": {r.id: were for r in relays}}
             point = context.point(profile=profile, **state)
             for group in context.design.of_type(LoadGroup):
                 now = point.loads[group.id]

@@ -16,7 +16,7 @@ from strom_engine.design import (
 from strom_engine.design.fields import PostRef
 from strom_engine.rules.context import Context, Situation, is_lithium
 from strom_engine.rules.finding import CONFIRM, Figure, Finding, Rule
-from strom_engine.runs.strains import Strain
+from strom_engine.runs.load_cases import LoadCase
 
 __all__ = ["RULES"]
 
@@ -119,16 +119,18 @@ def switch_ratings(context: Context) -> Iterator[Finding]:
             yield _overloaded(context, switch, brief, least, "intermittent")
 
 
-def _most_through(strains: tuple[Strain, ...], switch: Switch) -> tuple[float, Strain] | None:
+def _most_through(
+    load_cases: tuple[LoadCase, ...], switch: Switch
+) -> tuple[float, LoadCase] | None:
     """The most that a switch carries [A], and when; None where there is no such state."""
-    found = ((_through_a(strain, switch), strain) for strain in strains)
+    found = ((_through_a(load_case, switch), load_case) for load_case in load_cases)
     return max(found, key=lambda pair: pair[0], default=None)
 
 
-def _through_a(strain: Strain, switch: Switch) -> float:
+def _through_a(load_case: LoadCase, switch: Switch) -> float:
     own = f"{switch.id}."
     return max(
-        (abs(a) for name, a in strain.point.conductor_a.items() if name.startswith(own)),
+        (abs(a) for name, a in load_case.point.conductor_a.items() if name.startswith(own)),
         default=0.0,
     )
 
@@ -136,18 +138,18 @@ def _through_a(strain: Strain, switch: Switch) -> float:
 def _overloaded(
     context: Context,
     switch: Switch,
-    found: tuple[float, Strain],
+    found: tuple[float, LoadCase],
     rating_a: float | None,
     which: str,
 ) -> Finding:
-    amps, strain = found
+    amps, load_case = found
     told = "not known" if rating_a is None else f"{rating_a:.0f} A"
     return Finding(
         rule=SW2.id,
         severity="cannot_tell" if rating_a is None else "fault",
         title=f"{switch.name} carries {amps:.0f} A, its {which} rating is {told}",
         arithmetic=(
-            f"{strain.words.capitalize()}: {amps:.0f} A through it; {which} rating {told}.",
+            f"{load_case.words.capitalize()}: {amps:.0f} A through it; {which} rating {told}.",
         ),
         figures=(Figure("Through it", amps, "A"), Figure("Rating", rating_a or 0.0, "A")),
         limit="unknown until it is read" if rating_a is None else f"{rating_a:.0f} A",

@@ -16,10 +16,10 @@ from strom_engine.design import (
 )
 from strom_engine.design.fields import FieldValue
 from strom_engine.reference import device_named
-from strom_engine.runs.ampacity import (
+from strom_engine.runs.allowed_current import (
     Standard,
 )
-from strom_engine.runs.rounds import Round
+from strom_engine.runs.sizing_pass import Round
 from strom_engine.runs.stock import Stock, default_stock
 from strom_engine.runs.wiring import part_of
 

@@ -22,7 +22,7 @@ from strom_engine.design import (
     Relay,
     Solar,
 )
-from strom_engine.runs.strains import Strain, cranking_strains, lasting_strains
+from strom_engine.runs.load_cases import LoadCase, cranking_strains, lasting_strains
 from strom_engine.runs.wiring import wiring
 
 __all__ = ["DesignCurrent", "design_currents", "device_currents"]
@@ -139,9 +139,9 @@ def _through(design: Design, contact: str) -> DesignCurrent:
     )
 
 
-def largest(strains: tuple[Strain, ...], cable: str) -> tuple[float, str]:
+def largest(load_cases: tuple[LoadCase, ...], cable: str) -> tuple[float, str]:
     """Largest current of a cable over states [A], and the state in words."""
-    found = max(strains, key=lambda s: abs(s.point.conductor_a.get(cable, 0.0)), default=None)
+    found = max(load_cases, key=lambda s: abs(s.point.conductor_a.get(cable, 0.0)), default=None)
     if found is None:
         return 0.0, "never"
     return abs(found.point.conductor_a.get(cable, 0.0)), found.words

@@ -10,7 +10,7 @@ from strom_engine.design import Design
 from strom_engine.reference import base_ampacity_a, size_in_table
 from strom_engine.runs.drop import ohm_per_m
 from strom_engine.runs.paths import Path, paths
-from strom_engine.runs.rows import COPPER_KG_PER_M_MM2
+from strom_engine.runs.run_rows import COPPER_KG_PER_M_MM2
 from strom_engine.runs.sizes import cranks_a, least_mm2
 from strom_engine.runs.stock import Stock, StockCable, default_stock
 from strom_engine.survey import Survey

@@ -9,7 +9,7 @@ from functools import lru_cache
 from typing import Literal
 
 from strom_engine.design import Alternator, Bank, Breaker, Cable, Design, Fuse
-from strom_engine.runs.ampacity import Standard
+from strom_engine.runs.allowed_current import Standard
 from strom_engine.runs.wiring import Link, part_of, wiring
 
 __all__ = [

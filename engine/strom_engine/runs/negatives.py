@@ -3,7 +3,12 @@
 from __future__ import annotations
 
 from strom_engine.design import Design
-from strom_engine.runs.ampacity import Standard, allowed_current, in_engine_space, most_rating_a
+from strom_engine.runs.allowed_current import (
+    Standard,
+    allowed_current,
+    in_engine_space,
+    most_rating_a,
+)
 from strom_engine.runs.currents import design_currents
 from strom_engine.runs.devices import protectors
 from strom_engine.runs.guarding import cover

@@ -19,8 +19,8 @@ from strom_engine.design import (
 )
 from strom_engine.design.fields import PostRef
 from strom_engine.runs.drop import FEEDER_PERCENT, allowed_percent
-from strom_engine.runs.strains import (
-    Strain,
+from strom_engine.runs.load_cases import (
+    LoadCase,
     charging_strains,
     cranking_strains,
     low_strains,
@@ -83,13 +83,13 @@ class Path:
 def paths(design: Design) -> tuple[Path, ...]:
     """The paths of every load, every source and every starter, each where it loses most."""
     worst: dict[str, Path] = {}
-    for strain in low_strains(design):
-        _keep(worst, _supply(design, strain))
-    for strain in charging_strains(design):
-        _keep(worst, _charge(design, strain))
-    for strain in cranking_strains(design):
+    for load_case in low_strains(design):
+        _keep(worst, _supply(design, load_case))
+    for load_case in charging_strains(design):
+        _keep(worst, _charge(design, load_case))
+    for load_case in cranking_strains(design):
         # By one bank alone first: a start with others counts where no other is possible.
-        _keep(worst, [p for p in _cranking(design, strain) if p.id not in worst])
+        _keep(worst, [p for p in _cranking(design, load_case) if p.id not in worst])
     return tuple(worst.values())
 
 
@@ -113,11 +113,11 @@ def _keep(worst: dict[str, Path], found: list[Path]) -> None:
 class _Map:
     """One state's metal as a graph of nodes, with volts."""
 
-    def __init__(self, design: Design, strain: Strain) -> None:
-        self.design, self.point = design, strain.point
-        self.net: Network = network(design, strain.state.positions, strain.point.moved())
+    def __init__(self, design: Design, load_case: LoadCase) -> None:
+        self.design, self.point = design, load_case.point
+        self.net: Network = network(design, load_case.state.positions, load_case.point.moved())
         self.volts: dict[int, float] = {}
-        for ref, volts in strain.point.post_v.items():
+        for ref, volts in load_case.point.post_v.items():
             if volts is not None:
                 self.volts[self.net.node(ref)] = volts
         self.near: dict[int, list[tuple[int, str, float]]] = defaultdict(list)
@@ -183,7 +183,7 @@ class _Map:
 
 def _path(
     at: _Map,
-    strain: Strain,
+    load_case: LoadCase,
     kind: PathKind,
     ends: tuple[str, str, str, str],
     limit: tuple[float, str] | None,
@@ -216,7 +216,7 @@ def _path(
         giver=giver,
         taker=taker,
         name=f"{design.by_id[giver].name} to {design.by_id[taker].name}",
-        state=strain.words,
+        state=load_case.words,
         steps=steps,
         nominal_v=nominal_v,
         drop_v=drop_v,
@@ -231,12 +231,12 @@ def _path(
     )
 
 
-def _supply(design: Design, strain: Strain) -> list[Path]:
-    found, at = [], _Map(design, strain)
+def _supply(design: Design, load_case: LoadCase) -> list[Path]:
+    found, at = [], _Map(design, load_case)
     for part in design.components:
         if not isinstance(part, LoadGroup | FittedInverter):
             continue
-        now = strain.point.loads.get(part.id)
+        now = load_case.point.loads.get(part.id)
         if now is None or not now.given_by_a or now.current_a < 0.05:
             continue
         bank = max(now.given_by_a, key=lambda b: now.given_by_a[b])
@@ -245,23 +245,23 @@ def _supply(design: Design, strain: Strain) -> list[Path]:
         items = part.items if isinstance(part, LoadGroup) else ()  # an inverter is a main feeder
         limit = allowed_percent(items)
         ends = (f"{bank}.pos", f"{bank}.neg", f"{part.id}.pos", f"{part.id}.neg")
-        path = _path(at, strain, "supply", ends, limit)
+        path = _path(at, load_case, "supply", ends, limit)
         if path is not None:
             found.append(path)
     return found
 
 
-def _charge(design: Design, strain: Strain) -> list[Path]:
-    found, at = list[Path](), _Map(design, strain)
+def _charge(design: Design, load_case: LoadCase) -> list[Path]:
+    found, at = list[Path](), _Map(design, load_case)
     limit = (FEEDER_PERCENT, "a charging circuit")
     for source in design.sources:
-        for bank, now in strain.point.banks.items():
+        for bank, now in load_case.point.banks.items():
             if now.given_by_a.get(source.id, 0.0) < LEAST_CHARGE_A:
                 continue
             ways = [
                 _path(
                     at,
-                    strain,
+                    load_case,
                     "charge",
                     (f"{source.id}.{out}", f"{source.id}.neg", f"{bank}.pos", f"{bank}.neg"),
                     limit,
@@ -272,20 +272,20 @@ def _charge(design: Design, strain: Strain) -> list[Path]:
     return found
 
 
-def _cranking(design: Design, strain: Strain) -> list[Path]:
-    found, at = list[Path](), _Map(design, strain)
+def _cranking(design: Design, load_case: LoadCase) -> list[Path]:
+    found, at = list[Path](), _Map(design, load_case)
     for starter in design.of_type(Starter):
-        now = strain.point.starters.get(starter.id)
+        now = load_case.point.starters.get(starter.id)
         if now is None or now.current_a < 1 or now.volts_v is None:
             continue
         ways = [
             path
-            for bank, state in strain.point.banks.items()
+            for bank, state in load_case.point.banks.items()
             if state.current_a < -1
             and (
                 path := _path(
                     at,
-                    strain,
+                    load_case,
                     "cranking",
                     (f"{bank}.pos", f"{bank}.neg", f"{starter.id}.pos", f"{starter.id}.neg"),
                     None,

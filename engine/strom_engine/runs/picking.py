@@ -13,7 +13,7 @@ from strom_engine.design import (
 )
 from strom_engine.design.edits import put_device
 from strom_engine.reference import breaker_class_a, chemistry, device_named
-from strom_engine.runs.ampacity import (
+from strom_engine.runs.allowed_current import (
     Standard,
     allowed_current,
     in_engine_space,

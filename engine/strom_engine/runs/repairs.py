@@ -18,14 +18,19 @@ from strom_engine.design import (
 )
 from strom_engine.design.edits import put_device
 from strom_engine.design.fields import Scalar
-from strom_engine.runs.ampacity import Standard, allowed_current, in_engine_space, most_rating_a
+from strom_engine.runs.allowed_current import (
+    Standard,
+    allowed_current,
+    in_engine_space,
+    most_rating_a,
+)
 from strom_engine.runs.currents import design_currents
 from strom_engine.runs.devices import Protector
 from strom_engine.runs.guarding import cover, covers, guarding
 from strom_engine.runs.paths import Path
 from strom_engine.runs.picking import branch_device, pick_device, wanted_rating_a
-from strom_engine.runs.rounds import Round
 from strom_engine.runs.sizes import Wanted, as_stocked, by_ampacity
+from strom_engine.runs.sizing_pass import Round
 from strom_engine.runs.stock import Stock, StockCable
 
 __all__ = [

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 
 from strom_engine.design import Cable, Design
 from strom_engine.reference import area_mm2
-from strom_engine.runs.ampacity import (
+from strom_engine.runs.allowed_current import (
     LEAST_IN_ENGINE_SPACE_C,
     Allowed,
     Standard,

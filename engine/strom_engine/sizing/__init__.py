@@ -1,12 +1,7 @@
 """How much is used, what gives it back, and how large a bank has to be."""
 
 from strom_engine.sizing.audit import Audit, ItemDay, ProfileDay, audit
-from strom_engine.sizing.candidates import CandidateBank, ChargeTime
-from strom_engine.sizing.choices import Choices, choices
-from strom_engine.sizing.counted import Comparison, Count, compare_ways, counts
-from strom_engine.sizing.gauge_reading import GaugeReading, read_gauge
-from strom_engine.sizing.need import Need, Yields, needs, usable_window, yields
-from strom_engine.sizing.plan import (
+from strom_engine.sizing.bank_plan import (
     BankPlan,
     LoadReport,
     bank_plan,
@@ -14,8 +9,10 @@ from strom_engine.sizing.plan import (
     load_report,
     stated_volts,
 )
-from strom_engine.sizing.solar import SolarYield, solar_yield
-from strom_engine.sizing.starting import (
+from strom_engine.sizing.candidates import CandidateBank, ChargeTime
+from strom_engine.sizing.choices import Choices, choices
+from strom_engine.sizing.counted import Comparison, Count, compare_ways, counts
+from strom_engine.sizing.cranking import (
     StartCheck,
     cold_start,
     cranking_amps,
@@ -23,6 +20,9 @@ from strom_engine.sizing.starting import (
     start_positions,
     turning_v,
 )
+from strom_engine.sizing.gauge_reading import GaugeReading, read_gauge
+from strom_engine.sizing.need import Need, Yields, needs, usable_window, yields
+from strom_engine.sizing.solar import SolarYield, solar_yield
 
 __all__ = [
     "Audit",

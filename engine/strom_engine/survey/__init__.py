@@ -8,7 +8,12 @@ from strom_engine.survey.audit_items import (
     Measurement,
     Season,
 )
-from strom_engine.survey.changes import (
+from strom_engine.survey.find_out import ToFindOut, to_find_out
+from strom_engine.survey.found_parts import found_part
+from strom_engine.survey.from_designs import survey_from_designs
+from strom_engine.survey.library import BoatKind, LibraryItem, boat_kinds, library
+from strom_engine.survey.new_boat import FoundSwitching, new_boat
+from strom_engine.survey.survey_changes import (
     PutRows,
     RecordMeasurement,
     RemoveRows,
@@ -19,7 +24,7 @@ from strom_engine.survey.changes import (
     survey_change_words,
     survey_touched,
 )
-from strom_engine.survey.document import (
+from strom_engine.survey.survey_document import (
     SURVEY_VERSION,
     Boat,
     Candidate,
@@ -33,13 +38,8 @@ from strom_engine.survey.document import (
     Survey,
     WayOfUse,
 )
-from strom_engine.survey.find_out import ToFindOut, to_find_out
-from strom_engine.survey.found import found_part
-from strom_engine.survey.from_designs import survey_from_designs
-from strom_engine.survey.library import BoatKind, LibraryItem, boat_kinds, library
-from strom_engine.survey.new_boat import FoundSwitching, new_boat
+from strom_engine.survey.survey_validation import parse_survey, survey_problems
 from strom_engine.survey.surveyed import CableLength, cable_lengths, surveyed, with_loads
-from strom_engine.survey.validation import parse_survey, survey_problems
 
 __all__ = [
     "SURVEY_VERSION",

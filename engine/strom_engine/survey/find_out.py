@@ -19,7 +19,7 @@ from strom_engine.design import (
     Solar,
     Starter,
 )
-from strom_engine.survey.document import Survey
+from strom_engine.survey.survey_document import Survey
 from strom_engine.survey.surveyed import run_length_m
 
 __all__ = ["Stage", "ToFindOut", "to_find_out"]

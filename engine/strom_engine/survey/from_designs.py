@@ -5,8 +5,8 @@ from __future__ import annotations
 from collections.abc import Iterable
 
 from strom_engine.design import Design, Place, Profile
-from strom_engine.survey.document import Boat, Survey
 from strom_engine.survey.library import usual_profiles
+from strom_engine.survey.survey_document import Boat, Survey
 
 __all__ = ["survey_from_designs"]
 

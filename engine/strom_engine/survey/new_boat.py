@@ -9,8 +9,8 @@ from strom_engine.design.fields import PostRef
 from strom_engine.design.validation import parse_design, suggest
 from strom_engine.errors import Problem, StateError
 from strom_engine.reference import chemistry, load_table
-from strom_engine.survey.document import Boat, Run, Survey
 from strom_engine.survey.library import boat_kinds, usual_items, usual_profiles
+from strom_engine.survey.survey_document import Boat, Run, Survey
 
 __all__ = ["FoundSwitching", "new_boat"]
 

@@ -16,7 +16,7 @@ from strom_engine.design import (
     LoadItem,
 )
 from strom_engine.survey.audit_items import AuditItem
-from strom_engine.survey.document import Survey
+from strom_engine.survey.survey_document import Survey
 
 __all__ = ["CableLength", "cable_lengths", "load_item", "run_length_m", "surveyed", "with_loads"]
 
@@ -34,13 +34,15 @@ def _surveyed(design_json: str, survey_json: str) -> Design:
     survey = Survey.model_validate_json(survey_json)
     places = {p.id: p for p in design.places} | {p.id: p for p in survey.places}
     profiles = {p.id: p for p in design.profiles} | {p.id: p for p in survey.profiles}
-    placed = design.having(
+    placed = design.replace_unchecked(
         fuel=survey.boat.fuel,
         places=tuple(places.values()),
         profiles=tuple(profiles.values()),
         components=_with_loads(design, survey),
     )
-    return placed.having(cables=tuple(_measured(placed, survey, c) for c in placed.cables))
+    return placed.replace_unchecked(
+        cables=tuple(_measured(placed, survey, c) for c in placed.cables)
+    )
 
 
 def surveyed(design: Design, survey: Survey | None) -> Design:
@@ -63,7 +65,9 @@ def with_loads(design: Design, survey: Survey | None) -> Design:
     if survey is None:
         return design
     profiles = {p.id: p for p in design.profiles} | {p.id: p for p in survey.profiles}
-    return design.having(profiles=tuple(profiles.values()), components=_with_loads(design, survey))
+    return design.replace_unchecked(
+        profiles=tuple(profiles.values()), components=_with_loads(design, survey)
+    )
 
 
 @dataclass(frozen=True)

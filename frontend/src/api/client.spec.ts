@@ -1,14 +1,14 @@
 import { describe, expect, it } from "vitest";
 
-import { ProblemError, told } from "./client";
+import { ProblemError, unwrap } from "./client";
 
 function answer(status: number, error?: unknown, data?: unknown) {
   return Promise.resolve({ data, error, response: new Response(null, { status }) });
 }
 
-describe("told", () => {
+describe("unwrap", () => {
   it("gives the data of a good answer", async () => {
-    expect(await told(answer(200, undefined, { name: "Marsh Wren" }))).toEqual({
+    expect(await unwrap(answer(200, undefined, { name: "Marsh Wren" }))).toEqual({
       name: "Marsh Wren",
     });
   });
@@ -21,7 +21,7 @@ describe("told", () => {
       detail: "two things are wrong",
       errors: [{ path: "cables[0].length_m", message: "must be above 0" }],
     };
-    const error = await told(answer(422, problem)).catch((e: unknown) => e);
+    const error = await unwrap(answer(422, problem)).catch((e: unknown) => e);
     expect(error).toBeInstanceOf(ProblemError);
     expect((error as ProblemError).problem.errors[0]?.path).toBe("cables[0].length_m");
   });
@@ -30,7 +30,7 @@ describe("told", () => {
     ["an answer that is no problem document", () => answer(502, "<html>")],
     ["no answer at all", () => Promise.reject(new TypeError("Failed to fetch"))],
   ])("puts words to %s", async (_, request) => {
-    const error = await told(request() as ReturnType<typeof answer>).catch((e: unknown) => e);
+    const error = await unwrap(request() as ReturnType<typeof answer>).catch((e: unknown) => e);
     expect((error as ProblemError).message).toContain("does not answer");
   });
 });

@@ -55,7 +55,7 @@ interface Answer<T> {
 }
 
 /** The answer's data; throws a ProblemError when the server refused. */
-export async function told<T>(request: Promise<Answer<T>>): Promise<T> {
+export async function unwrap<T>(request: Promise<Answer<T>>): Promise<T> {
   let answer: Answer<T>;
   try {
     answer = await request;

@@ -2884,7 +2884,7 @@ export interface components {
         };
         /**
          * DayIn
-         * @description A day to live through: by the plan's own school or another, with one thing going wrong.
+         * @description A day to run: by the plan's own school or another, with one thing going wrong.
          */
         DayIn: {
             /** Case */
@@ -7194,12 +7194,12 @@ export interface components {
             positions?: {
                 [key: string]: string;
             };
-            /** Profile */
-            profile?: string | null;
-            /** Relays Were */
-            relays_were?: {
+            /** Previous States */
+            previous_states?: {
                 [key: string]: "open" | "closed";
             };
+            /** Profile */
+            profile?: string | null;
             /**
              * Rpm
              * @default 1400

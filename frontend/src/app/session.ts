@@ -2,22 +2,22 @@
 import { defineStore } from "pinia";
 import { ref } from "vue";
 
-import { api, onSessionEnd, told, type Schemas } from "@/api/client";
+import { api, onSessionEnd, unwrap, type Schemas } from "@/api/client";
 
 export const useSession = defineStore("session", () => {
   const session = ref<Schemas["SessionOut"] | null>(null);
 
   async function load() {
-    session.value = await told(api.GET("/api/session"));
+    session.value = await unwrap(api.GET("/api/session"));
   }
   async function enterDemo() {
-    session.value = await told(api.POST("/api/session/demo"));
+    session.value = await unwrap(api.POST("/api/session/demo"));
   }
   async function signIn(username: string, password: string) {
-    session.value = await told(api.POST("/api/session", { body: { username, password } }));
+    session.value = await unwrap(api.POST("/api/session", { body: { username, password } }));
   }
   async function signOut() {
-    session.value = await told(api.DELETE("/api/session"));
+    session.value = await unwrap(api.DELETE("/api/session"));
   }
 
   /** The session ended in the middle of the work: everybody who waits goes on with the answer. */

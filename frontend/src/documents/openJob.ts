@@ -2,7 +2,7 @@
 import { defineStore } from "pinia";
 import { computed, ref, shallowRef, watch } from "vue";
 
-import { api, told, type Schemas } from "@/api/client";
+import { api, unwrap, type Schemas } from "@/api/client";
 
 import type { SavedFields } from "./saved";
 import { useScheme } from "./schemeStore";
@@ -29,8 +29,8 @@ export const useOpenJob = defineStore("open job", () => {
     const params = { path: { job_id: jobId } };
     const fresh = !another && schemes.scheme !== null;
     const [read, picks] = await Promise.all([
-      told(api.GET("/api/jobs/{job_id}", { params })),
-      choices.value ?? told(api.GET("/api/choices")),
+      unwrap(api.GET("/api/jobs/{job_id}", { params })),
+      choices.value ?? unwrap(api.GET("/api/choices")),
       surveys.open(jobId),
       fresh ? null : schemes.open(variantId),
     ]);
@@ -56,7 +56,7 @@ export const useOpenJob = defineStore("open job", () => {
 
   async function copyVariant(name: string, pattern: string | null = null): Promise<string> {
     const params = { path: { variant_id: ids.value.variant } };
-    const made = await told(
+    const made = await unwrap(
       api.POST("/api/variants/{variant_id}/copy", {
         params,
         body: pattern ? { name, pattern } : { name },

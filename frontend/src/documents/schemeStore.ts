@@ -2,7 +2,7 @@
 import { defineStore } from "pinia";
 import { computed, shallowRef } from "vue";
 
-import { api, ProblemError, told, type Schemas } from "@/api/client";
+import { api, ProblemError, unwrap, type Schemas } from "@/api/client";
 import { useNotices } from "@/app/notices";
 
 import { partsWithEntries } from "./overlay";
@@ -29,9 +29,9 @@ export const useScheme = defineStore("scheme", () => {
   const ways: Ways<Scheme> = {
     sort: "variant",
     open: () => variant,
-    read: (id) => told(api.GET("/api/variants/{variant_id}/scheme", { params: of(id) })),
+    read: (id) => unwrap(api.GET("/api/variants/{variant_id}/scheme", { params: of(id) })),
     undo: ({ id, base, headers }) =>
-      told(
+      unwrap(
         api.POST("/api/variants/{variant_id}/undo", {
           params: of(id),
           headers,
@@ -39,7 +39,7 @@ export const useScheme = defineStore("scheme", () => {
         }),
       ),
     redo: ({ id, base, headers }) =>
-      told(
+      unwrap(
         api.POST("/api/variants/{variant_id}/redo", {
           params: of(id),
           headers,
@@ -47,14 +47,14 @@ export const useScheme = defineStore("scheme", () => {
         }),
       ),
     restore: ({ id, base, headers }, revision) =>
-      told(
+      unwrap(
         api.POST("/api/variants/{variant_id}/restore", {
           params: of(id),
           headers,
           body: { base_revision: base, revision },
         }),
       ),
-    history: (id) => told(api.GET("/api/variants/{variant_id}/revisions", { params: of(id) })),
+    history: (id) => unwrap(api.GET("/api/variants/{variant_id}/revisions", { params: of(id) })),
   };
   const document = useSaved<Scheme, DesignChange>(ways);
   const scheme = document.saved;
@@ -86,7 +86,7 @@ export const useScheme = defineStore("scheme", () => {
   /** Findings of the newest version; an answer that comes late for an older one is left. */
   async function loadFindings() {
     try {
-      const found = await told(api.GET("/api/variants/{variant_id}/findings", { params: at() }));
+      const found = await unwrap(api.GET("/api/variants/{variant_id}/findings", { params: at() }));
       if (found.revision === scheme.value?.revision) findings.value = found;
     } catch (error) {
       notices.failed(error);
@@ -103,7 +103,7 @@ export const useScheme = defineStore("scheme", () => {
   function addFound(part: Omit<Schemas["FoundIn"], "base_revision">) {
     return andFindings(
       document.write(({ id, base, headers }) =>
-        told(
+        unwrap(
           api.POST("/api/variants/{variant_id}/found", {
             params: of(id),
             headers,
@@ -118,7 +118,7 @@ export const useScheme = defineStore("scheme", () => {
   function edit(what: Omit<Schemas["EditIn"], "base_revision">) {
     return andFindings(
       document.write(({ id, base, headers }) =>
-        told(
+        unwrap(
           api.POST("/api/variants/{variant_id}/edit", {
             params: of(id),
             headers,
@@ -133,7 +133,7 @@ export const useScheme = defineStore("scheme", () => {
   function applyPattern(pattern: string) {
     return andFindings(
       document.write(({ id, base, headers }) =>
-        told(
+        unwrap(
           api.POST("/api/variants/{variant_id}/pattern", {
             params: of(id),
             headers,
@@ -147,7 +147,7 @@ export const useScheme = defineStore("scheme", () => {
   /** New figures of cables: what follows from them comes back at once; the drawing stays. */
   async function setCables(rows: Schemas["CableFields"][]): Promise<boolean> {
     return document.write(async ({ id, base, headers }) => {
-      const answer = await told(
+      const answer = await unwrap(
         api.POST("/api/variants/{variant_id}/cables", {
           params: of(id),
           headers,
@@ -165,14 +165,14 @@ export const useScheme = defineStore("scheme", () => {
     const standing = findings.value?.waivers.find((w) => w.finding === finding);
     const body = { finding, reason, base_revision: standing?.revision ?? 0 };
     return counted(() =>
-      told(api.POST("/api/variants/{variant_id}/waivers", { params: at(), body })),
+      unwrap(api.POST("/api/variants/{variant_id}/waivers", { params: at(), body })),
     );
   }
 
   async function withdraw(waiver: string): Promise<boolean> {
     const params = { path: { variant_id: variant, waiver_id: waiver } };
     return counted(() =>
-      told(api.DELETE("/api/variants/{variant_id}/waivers/{waiver_id}", { params })),
+      unwrap(api.DELETE("/api/variants/{variant_id}/waivers/{waiver_id}", { params })),
     );
   }
 
@@ -189,13 +189,13 @@ export const useScheme = defineStore("scheme", () => {
 
   async function landing(cable: string, end: "start" | "end") {
     const params = { ...at(), query: { cable, end } };
-    const found = await told(api.GET("/api/variants/{variant_id}/landing", { params }));
+    const found = await unwrap(api.GET("/api/variants/{variant_id}/landing", { params }));
     return found.posts;
   }
 
   async function joinable(post: string) {
     const params = { ...at(), query: { post } };
-    const found = await told(api.GET("/api/variants/{variant_id}/joinable", { params }));
+    const found = await unwrap(api.GET("/api/variants/{variant_id}/joinable", { params }));
     return found.posts;
   }
 

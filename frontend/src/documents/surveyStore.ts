@@ -2,7 +2,7 @@
 import { defineStore } from "pinia";
 import { computed, ref } from "vue";
 
-import { api, told, type Schemas } from "@/api/client";
+import { api, unwrap, type Schemas } from "@/api/client";
 
 import { withEntries } from "./overlay";
 import { useSaved, type Fields, type SurveyChange, type Ways } from "./saved";
@@ -30,9 +30,9 @@ export const useSurvey = defineStore("survey", () => {
   const ways: Ways<SurveyOut> = {
     sort: "survey",
     open: () => job,
-    read: (id) => told(api.GET("/api/jobs/{job_id}/survey", { params: of(id) })),
+    read: (id) => unwrap(api.GET("/api/jobs/{job_id}/survey", { params: of(id) })),
     undo: ({ id, base, headers }) =>
-      told(
+      unwrap(
         api.POST("/api/jobs/{job_id}/survey/undo", {
           params: of(id),
           headers,
@@ -40,7 +40,7 @@ export const useSurvey = defineStore("survey", () => {
         }),
       ),
     redo: ({ id, base, headers }) =>
-      told(
+      unwrap(
         api.POST("/api/jobs/{job_id}/survey/redo", {
           params: of(id),
           headers,
@@ -48,14 +48,14 @@ export const useSurvey = defineStore("survey", () => {
         }),
       ),
     restore: ({ id, base, headers }, revision) =>
-      told(
+      unwrap(
         api.POST("/api/jobs/{job_id}/survey/restore", {
           params: of(id),
           headers,
           body: { base_revision: base, revision },
         }),
       ),
-    history: (id) => told(api.GET("/api/jobs/{job_id}/survey/revisions", { params: of(id) })),
+    history: (id) => unwrap(api.GET("/api/jobs/{job_id}/survey/revisions", { params: of(id) })),
     loadsOf: () => loadsOf.value,
   };
   const document = useSaved<SurveyOut, SurveyChange>(ways, sameRows);

@@ -2,7 +2,7 @@
 import { defineStore } from "pinia";
 import { computed, ref, watch } from "vue";
 
-import { api, isUnknown, ProblemError, told } from "@/api/client";
+import { api, isUnknown, ProblemError, unwrap } from "@/api/client";
 import { away } from "@/api/connection";
 import { newId, windowId, writeHeaders } from "@/api/sending";
 import { useSession } from "@/app/session";
@@ -53,11 +53,11 @@ export function post(entry: Entry): Promise<unknown> {
     const params = { path: { job_id: entry.of } };
     const change = entry.change as SurveyChange;
     const whole = { base_revision: entry.base, change, loads_of: entry.loadsOf };
-    return told(api.POST("/api/jobs/{job_id}/survey/changes", { params, headers, body: whole }));
+    return unwrap(api.POST("/api/jobs/{job_id}/survey/changes", { params, headers, body: whole }));
   }
   const params = { path: { variant_id: entry.of } };
   const body = { base_revision: entry.base, change: entry.change as DesignChange };
-  return told(api.POST("/api/variants/{variant_id}/changes", { params, headers, body }));
+  return unwrap(api.POST("/api/variants/{variant_id}/changes", { params, headers, body }));
 }
 
 export const useUnsaved = defineStore("unsaved", () => {

@@ -13,7 +13,7 @@ import { useQuery } from "@tanstack/vue-query";
 import { computed, ref, watch } from "vue";
 import { useRouter } from "vue-router";
 
-import { api, told, type Schemas } from "@/api/client";
+import { api, unwrap, type Schemas } from "@/api/client";
 import { queries } from "@/api/queries";
 import LightSwitch from "@/app/LightSwitch.vue";
 import { useNotices } from "@/app/notices";
@@ -40,7 +40,7 @@ const isCounting = (listed?: Schemas["JobOut"][]) =>
 const list = useQuery(
   {
     queryKey: ["jobs", binned],
-    queryFn: () => told(api.GET("/api/jobs", { params: { query: { binned: binned.value } } })),
+    queryFn: () => unwrap(api.GET("/api/jobs", { params: { query: { binned: binned.value } } })),
     // While workers count findings the list is asked for again.
     refetchInterval: ({ state }) => isCounting(state.data) && COUNTED_AGAIN_MS,
   },
@@ -57,7 +57,7 @@ async function bringIn(event: Event) {
   busy.value = true;
   try {
     const text = await file.text();
-    const job = await told(
+    const job = await unwrap(
       api.POST("/api/jobs/import", {
         body: text as never,
         bodySerializer: (body) => body,
@@ -91,12 +91,12 @@ async function done(ask: () => Promise<unknown>, words: string) {
 const at = (job: Schemas["JobOut"]) => ({ path: { job_id: job.id } });
 const toBin = (job: Schemas["JobOut"]) =>
   done(
-    () => told(api.DELETE("/api/jobs/{job_id}", { params: at(job) })),
+    () => unwrap(api.DELETE("/api/jobs/{job_id}", { params: at(job) })),
     `${job.name} is in the bin, from where it can be taken out again.`,
   );
 const outOfBin = (job: Schemas["JobOut"]) =>
   done(
-    () => told(api.POST("/api/jobs/{job_id}/unbin", { params: at(job) })),
+    () => unwrap(api.POST("/api/jobs/{job_id}/unbin", { params: at(job) })),
     `${job.name} is back among the jobs.`,
   );
 
@@ -105,7 +105,7 @@ async function rename(name: string) {
   renaming.value = null;
   if (!job || !name.trim() || name.trim() === job.name) return;
   await done(
-    () => told(api.PATCH("/api/jobs/{job_id}", { params: at(job), body: { name } })),
+    () => unwrap(api.PATCH("/api/jobs/{job_id}", { params: at(job), body: { name } })),
     `${job.name} is now called ${name.trim()}.`,
   );
 }

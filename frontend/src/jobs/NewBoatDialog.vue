@@ -3,7 +3,7 @@
 import { computed, ref, watch } from "vue";
 import { useRouter } from "vue-router";
 
-import { api, told, type Schemas } from "@/api/client";
+import { api, unwrap, type Schemas } from "@/api/client";
 import { useNotices } from "@/app/notices";
 import ChoiceButtons from "@/shared/fields/ChoiceButtons.vue";
 import { length } from "@/shared/units";
@@ -28,7 +28,7 @@ const kindChoices = computed(() =>
 watch(shown, async (open) => {
   if (!open || kinds.value.length) return;
   try {
-    kinds.value = (await told(api.GET("/api/choices"))).boat_kinds;
+    kinds.value = (await unwrap(api.GET("/api/choices"))).boat_kinds;
   } catch (error) {
     notices.failed(error);
   }
@@ -39,7 +39,7 @@ async function enter() {
   busy.value = true;
   try {
     const body = { name: name.value, kind: kind.value, switching: switching.value };
-    const job = await told(api.POST("/api/jobs", { body }));
+    const job = await unwrap(api.POST("/api/jobs", { body }));
     const variantId = job.variants[0]?.id;
     await router.push({ name: "survey", params: { jobId: job.id, variantId } });
   } catch (error) {

@@ -4,7 +4,7 @@ import { mdiArrowLeft } from "@mdi/js";
 import { computed, onMounted, ref } from "vue";
 import { useRouter } from "vue-router";
 
-import { api, ProblemError, told, type Schemas } from "@/api/client";
+import { api, ProblemError, unwrap, type Schemas } from "@/api/client";
 import LightSwitch from "@/app/LightSwitch.vue";
 import { useNotices } from "@/app/notices";
 import { useOpenJob } from "@/documents/openJob";
@@ -38,7 +38,7 @@ function take(answer: Schemas["StockOut"]) {
 
 onMounted(async () => {
   try {
-    take(await told(api.GET("/api/stock")));
+    take(await unwrap(api.GET("/api/stock")));
   } catch (error) {
     notices.failed(error);
   }
@@ -106,7 +106,7 @@ const usual = () => put(null);
 async function put(stock: Schemas["StockIn"]["stock"]): Promise<boolean> {
   const body = { base_revision: kept.value?.revision ?? 1, stock };
   try {
-    take(await told(api.PUT("/api/stock", { body })));
+    take(await unwrap(api.PUT("/api/stock", { body })));
     await recompute();
     return true;
   } catch (error) {

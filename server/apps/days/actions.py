@@ -28,7 +28,7 @@ from apps.days.plans import (
     plan_of_job,
     school_of,
 )
-from apps.days.shapes import RESULT_SHAPE
+from apps.days.result_shapes import RESULT_SHAPE
 from apps.days.tasks import queue_piece
 from apps.jobs.documents import head_design, head_survey, surveyed_design
 from apps.jobs.models import Job, Variant
@@ -89,7 +89,7 @@ def drop_plan(variant: Variant, plan_id: UUID) -> None:
 
 @dataclass(frozen=True)
 class _Ask:
-    """One day to live through."""
+    """One day to run."""
 
     variant: Variant
     plan: Plan

@@ -14,7 +14,7 @@ class DaysConfig(AppConfig):
         """Offer the findings of the latest days."""
         # Models can be loaded only now.
         from apps.days.queries import day_keys, findings_of_days  # noqa: PLC0415
-        from apps.jobs.found import FURTHER_FINDINGS  # noqa: PLC0415
+        from apps.jobs.all_findings import FURTHER_FINDINGS  # noqa: PLC0415
         from apps.jobs.summaries import FURTHER_KEYS  # noqa: PLC0415
 
         FURTHER_FINDINGS.append(findings_of_days)

@@ -1,4 +1,4 @@
-"""Plans of a day, and studies: days, comparisons and sweeps lived through in the queue."""
+"""Plans of a day, and studies: days, comparisons and sweeps run in the queue."""
 
 from __future__ import annotations
 
@@ -7,7 +7,7 @@ import uuid
 from django.db import models
 
 from apps.accounts.models import User
-from apps.days.shapes import RESULT_SHAPE
+from apps.days.result_shapes import RESULT_SHAPE
 from apps.jobs.models import Job, Variant
 
 __all__ = ["DayPlan", "Piece", "Status", "Study"]
@@ -90,7 +90,7 @@ class Study(models.Model):
 
 
 class Piece(models.Model):
-    """One day of a study: what to live through, how far it is, what came of it.
+    """One day of a study: what to run, how far it is, what came of it.
 
     ``task`` holds plan, design revision and case, so that any worker can do it at any time.
     """

@@ -29,6 +29,7 @@ from strom_engine.survey import surveyed
 from apps.accounts.models import Workshop
 from apps.days.models import DayPlan, Piece, Status, Study
 from apps.days.plans import case_named, digest, plan_for
+from apps.days.result_shapes import FINDINGS, MOMENTS, OUTCOME, SHEET
 from apps.days.schemas import (
     CasesOut,
     CellOut,
@@ -43,7 +44,6 @@ from apps.days.schemas import (
     StudyOut,
     SweepOut,
 )
-from apps.days.shapes import FINDINGS, MOMENTS, OUTCOME, SHEET
 from apps.jobs.documents import document_at, head_survey, surveyed_design
 from apps.jobs.models import Variant
 

@@ -95,7 +95,7 @@ class PlanIn(Schema):
 
 
 class DayIn(Schema):
-    """A day to live through: by the plan's own school or another, with one thing going wrong."""
+    """A day to run: by the plan's own school or another, with one thing going wrong."""
 
     school: str | None = Field(default=None, max_length=10)
     case: str | None = Field(default=None, max_length=120)

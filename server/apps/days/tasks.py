@@ -6,7 +6,7 @@ from django.db import InterfaceError, OperationalError, close_old_connections
 from procrastinate import RetryStrategy
 from procrastinate.contrib.django import app
 
-from apps.days.work import live_piece
+from apps.days.work import run_piece
 
 __all__ = ["live", "queue_piece", "take_up", "take_up_again"]
 
@@ -23,7 +23,7 @@ AGAIN = RetryStrategy(max_attempts=20, wait=5, retry_exceptions={OperationalErro
 def live(piece_id: int) -> None:
     """Compute one piece."""
     close_old_connections()
-    live_piece(piece_id)
+    run_piece(piece_id)
 
 
 @app.periodic(cron="* * * * *")

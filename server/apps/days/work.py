@@ -1,4 +1,4 @@
-"""One piece of a study: lived through in a worker, told how far it is, cancelled on the way."""
+"""One piece of a study: run in a worker, told how far it is, cancelled on the way."""
 
 from __future__ import annotations
 
@@ -17,16 +17,16 @@ from strom_engine.dayrun import (
     outcome_of,
 )
 from strom_engine.errors import StromError, TooLargeError
-from strom_engine.rules import Lived, day_findings
+from strom_engine.rules import DayRun, day_findings
 from strom_engine.survey import Survey, surveyed
 
 from apps.days.models import Piece, Status, Study
 from apps.days.plans import case_named
-from apps.days.shapes import FINDINGS, MOMENTS, OUTCOME, SHEET
+from apps.days.result_shapes import FINDINGS, MOMENTS, OUTCOME, SHEET
 from apps.jobs.documents import document_at
 from apps.jobs.models import Variant
 
-__all__ = ["live_piece"]
+__all__ = ["run_piece"]
 
 TELL_EVERY_S = 0.4
 MOST_S = 300.0
@@ -35,10 +35,10 @@ _log = logging.getLogger(__name__)
 
 
 class CancelledError(Exception):
-    """The study was cancelled while a piece of it was lived through."""
+    """The study was cancelled while a piece of it was run."""
 
 
-def live_piece(piece_id: int) -> None:
+def run_piece(piece_id: int) -> None:
     """Compute a piece and keep what comes of it; done or cancelled ones are left alone.
 
     It can be done again at any time: what a worker had of it when it died is thrown away.
@@ -81,7 +81,7 @@ def _lived(piece: Piece) -> tuple[Any, Any]:
     if piece.study.kind != Study.Kind.DAY:
         return outcome, None
     sheet = day_sheet(day)
-    lived = Lived(surveyed(design, survey), survey, plan, sheet.report)
+    lived = DayRun(surveyed(design, survey), survey, plan, sheet.report)
     found = day_findings(lived) if task["case"] is None else ()
     return outcome, {
         "sheet": SHEET.dump_python(sheet, mode="json"),

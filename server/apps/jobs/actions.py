@@ -19,8 +19,8 @@ from strom_engine.survey import FoundSwitching, found_part, new_boat
 from apps.accounts.models import Workshop
 from apps.accounts.permissions import Writer
 from apps.jobs import history
+from apps.jobs.all_findings import all_findings
 from apps.jobs.documents import head_design, head_survey
-from apps.jobs.found import all_findings
 from apps.jobs.models import Job, JobSurvey, KeptRevision, Variant, Waiver
 from apps.problems import ConflictError
 

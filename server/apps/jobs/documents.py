@@ -14,7 +14,7 @@ from strom_engine.runs import Stock, default_stock, parse_stock
 from strom_engine.survey import Survey, surveyed
 
 from apps.jobs.models import JobSurvey, Variant
-from apps.jobs.rows import with_rows
+from apps.jobs.survey_rows import with_rows
 
 __all__ = [
     "contents",

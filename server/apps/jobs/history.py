@@ -29,7 +29,7 @@ from strom_engine.survey import (
 from apps.accounts.permissions import Writer
 from apps.jobs.documents import document_at, head_survey, remember
 from apps.jobs.models import JobSurvey, KeptRevision, Variant
-from apps.jobs.rows import keep_rows, without_rows
+from apps.jobs.survey_rows import keep_rows, without_rows
 from apps.problems import ConflictError
 
 __all__ = ["begin", "change", "redo", "restore", "revision", "shown", "undo"]

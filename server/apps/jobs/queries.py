@@ -18,13 +18,13 @@ from strom_engine.survey import cable_lengths
 
 from apps.accounts.models import Workshop
 from apps.jobs import history
+from apps.jobs.all_findings import all_findings, own_findings
 from apps.jobs.documents import (
     document_at,
     head_design,
     head_survey,
     surveyed_design,
 )
-from apps.jobs.found import all_findings, own_findings
 from apps.jobs.listing import jobs_of
 from apps.jobs.models import Job, JobSurvey, Variant, Waiver
 from apps.jobs.schemas import (

@@ -19,8 +19,8 @@ from strom_engine.errors import StromError
 from strom_engine.rules import Finding
 from strom_engine.rules.registry import ORDER
 
+from apps.jobs.all_findings import all_findings
 from apps.jobs.documents import document_at
-from apps.jobs.found import all_findings
 from apps.jobs.models import FindingsSummary, Job, JobCard, Variant, Waiver
 
 __all__ = [

@@ -15,7 +15,7 @@ SolveWith = Callable[[frozenset[str]], Solved]
 
 def was_closed(solved: Solved, name: str) -> bool | None:
     """Whether a part was closed, or ran, before; None where nothing is known."""
-    known = solved.state.relays_were.get(name)
+    known = solved.state.previous_states.get(name)
     return None if known is None else known == "closed"
 
 

@@ -22,7 +22,7 @@ def judge_relay(solve_with: SolveWith, relay: Relay, moved: frozenset[str]) -> R
     if relay.start_isolation and (opened.state.cranking or opened.state.second_cranking):
         return RelayNow("open", False, False, sees_open, {}, "held open while an engine cranks")
     cranking = opened.state.cranking or opened.state.second_cranking
-    if cranking and opened.state.relays_were.get(relay.id) == "closed":
+    if cranking and opened.state.previous_states.get(relay.id) == "closed":
         # Its delays are longer than a start; only its lock-out answers at once.
         during = _sees(solve_with(moved | {relay.id}), relay)
         if highest(during) >= relay.lock_low_v:
@@ -38,7 +38,7 @@ def judge_relay(solve_with: SolveWith, relay: Relay, moved: frozenset[str]) -> R
     sees_closed = _sees(joined, relay)
     closes = any_within(sees_open, relay.cut_in_v, relay.lock_high_v)
     stays = any_within(sees_closed, relay.cut_out_v, relay.lock_high_v)
-    remembered = opened.state.relays_were.get(relay.id) == "closed"
+    remembered = opened.state.previous_states.get(relay.id) == "closed"
     open_v, closed_v = highest(sees_open), highest(sees_closed)
     if closes and not stays:
         why = (

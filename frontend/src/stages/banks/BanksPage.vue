@@ -1,22 +1,22 @@
 <script setup lang="ts">
 import { ref } from "vue";
 
-import { api, told } from "@/api/client";
+import { api, unwrap } from "@/api/client";
 import type { Key } from "@/app/keys";
 import { useReport } from "@/documents/useReport";
 import StageBody from "@/stages/frame/StageBody.vue";
 import StageFrame from "@/stages/frame/StageFrame.vue";
 
-import CandidatesPart from "./CandidatesPart.vue";
-import NeedPart from "./NeedPart.vue";
+import CandidatesSection from "./CandidatesSection.vue";
+import NeedSection from "./NeedSection.vue";
 import PlanHead from "./PlanHead.vue";
-import StartPart from "./StartPart.vue";
-import YieldPart from "./YieldPart.vue";
+import StartSection from "./StartSection.vue";
+import YieldSection from "./YieldSection.vue";
 
 defineProps<{ jobId: string; variantId: string }>();
 
 const { report } = useReport("banks", (variant) =>
-  told(
+  unwrap(
     api.GET("/api/variants/{variant_id}/banks", { params: { path: { variant_id: variant } } }),
   ).then((answer) => answer.plan),
 );
@@ -38,10 +38,10 @@ const keys: Key[] = [
     <StageBody v-model:part="part" v-model:findings="findings" title="Banks" :parts="PARTS">
       <template #top><PlanHead v-if="report" :plan="report" /></template>
       <v-progress-linear v-if="!report" indeterminate aria-label="Working out the banks" />
-      <YieldPart v-else-if="part === 'yield'" :yields="report.yields" />
-      <NeedPart v-else-if="part === 'need'" :plan="report" />
-      <CandidatesPart v-else-if="part === 'candidates'" :plan="report" />
-      <StartPart v-else :starts="report.starts" />
+      <YieldSection v-else-if="part === 'yield'" :yields="report.yields" />
+      <NeedSection v-else-if="part === 'need'" :plan="report" />
+      <CandidatesSection v-else-if="part === 'candidates'" :plan="report" />
+      <StartSection v-else :starts="report.starts" />
     </StageBody>
   </StageFrame>
 </template>

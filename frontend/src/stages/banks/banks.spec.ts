@@ -5,11 +5,11 @@ import { useNotices } from "@/app/notices";
 import { ready, show } from "@/shared/tests/stage";
 import { plan } from "@/shared/tests/surveySamples";
 
-import CandidatesPart from "./CandidatesPart.vue";
-import NeedPart from "./NeedPart.vue";
+import CandidatesSection from "./CandidatesSection.vue";
+import NeedSection from "./NeedSection.vue";
 import PlanHead from "./PlanHead.vue";
-import StartPart from "./StartPart.vue";
-import YieldPart from "./YieldPart.vue";
+import StartSection from "./StartSection.vue";
+import YieldSection from "./YieldSection.vue";
 
 const START = {
   starter: "starter",
@@ -46,7 +46,7 @@ describe("the head of the plan", () => {
 describe("candidates", () => {
   it("stand side by side with marks, units and words", () => {
     ready();
-    const { words, found } = show(CandidatesPart, { plan: plan() });
+    const { words, found } = show(CandidatesSection, { plan: plan() });
     expect(found.findAll("thead th")).toHaveLength(3);
     for (const told of [
       "◆ too small",
@@ -66,7 +66,7 @@ describe("candidates", () => {
 
   it("are chosen by one named change of the variant's bank", async () => {
     const { change } = ready();
-    const { press } = show(CandidatesPart, { plan: plan() });
+    const { press } = show(CandidatesSection, { plan: plan() });
     await press("Choose this");
     expect(change).toHaveBeenCalledWith({
       type: "choose_bank",
@@ -83,7 +83,7 @@ describe("candidates", () => {
 
   it("take a price, another battery, and leave one's own again", async () => {
     const { set } = ready();
-    const { type, pick, press } = show(CandidatesPart, { plan: plan() });
+    const { type, pick, press } = show(CandidatesSection, { plan: plan() });
     await type("Price", "210");
     expect(set).toHaveBeenLastCalledWith("sizing", { prices: { agm_12_80: 210 } });
     await pick("Another bank to compare", "12 V 80 Ah AGM");
@@ -101,7 +101,9 @@ describe("candidates", () => {
 
   it("say why there are none", () => {
     ready();
-    const { words } = show(CandidatesPart, { plan: plan({ candidates: [], missing: ["loads"] }) });
+    const { words } = show(CandidatesSection, {
+      plan: plan({ candidates: [], missing: ["loads"] }),
+    });
     expect(words()).toContain("Nothing to compare yet: loads");
   });
 });
@@ -109,7 +111,7 @@ describe("candidates", () => {
 describe("the need", () => {
   it("shows every way with its days, and lets another count", async () => {
     const { set } = ready();
-    const { words, press, type } = show(NeedPart, { plan: plan() });
+    const { words, press, type } = show(NeedSection, { plan: plan() });
     expect(words()).toContain("60 Ah 1 dark day");
     expect(words()).toContain("60 Ah 2 days");
     await press("Let it count");
@@ -124,7 +126,7 @@ describe("the need", () => {
 describe("the yield", () => {
   it("has the three ways side by side, why they differ, and one that counts", async () => {
     const { set } = ready();
-    const { words, press, type } = show(YieldPart, { yields: plan().yields });
+    const { words, press, type } = show(YieldSection, { yields: plan().yields });
     expect(words()).toContain("◆ The ways differ by 62 %. In this season the sun stands lower.");
     expect(words()).toContain("✓ this one counts");
     await press("Watts divided by k");
@@ -137,7 +139,7 @@ describe("the yield", () => {
 
   it("takes a generator's curve typed in, line by line, or says which line is wrong", async () => {
     const { put } = ready();
-    const { pick, found } = show(YieldPart, { yields: plan().yields });
+    const { pick, found } = show(YieldSection, { yields: plan().yields });
     await pick("Curve", "Own curve, typed in");
     expect(put).toHaveBeenLastCalledWith("generators", {
       id: "wind",
@@ -163,7 +165,7 @@ describe("the yield", () => {
 
   it("puts in machines and hours", async () => {
     const { put, set } = ready();
-    const { press, type } = show(YieldPart, { yields: plan().yields });
+    const { press, type } = show(YieldSection, { yields: plan().yields });
     await press("Add a wind generator");
     expect(put.mock.lastCall?.[1]).toMatchObject({ id: "wind_generator", curve: "small_wind" });
     await type("Hours alongside", "12");
@@ -179,7 +181,7 @@ describe("the yield", () => {
 describe("the start bank", () => {
   it("shows volts, amps and starts, what is missing and what is estimated", () => {
     ready();
-    const { words } = show(StartPart, { starts: [START] });
+    const { words } = show(StartSection, { starts: [START] });
     expect(words()).toContain("▲ 8.42 V at the starter; 9.60 V wanted");
     expect(words()).toContain("1011 A there by the label; 544 A needed");
     expect(words()).toContain("0 starts in reserve");

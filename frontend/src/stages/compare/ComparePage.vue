@@ -2,7 +2,7 @@
 /** Two variants side by side: drawings with their differences, numbers, findings gained and lost. */
 import { computed, ref, shallowRef, watch } from "vue";
 
-import { api, told, type Schemas } from "@/api/client";
+import { api, unwrap, type Schemas } from "@/api/client";
 import { useNotices } from "@/app/notices";
 import { useOpenJob } from "@/documents/openJob";
 import PickField from "@/shared/fields/PickField.vue";
@@ -37,13 +37,13 @@ async function compare() {
   if (!second) return;
   try {
     const [answer, ...read] = await Promise.all([
-      told(
+      unwrap(
         api.GET("/api/variants/{variant_id}/compare/{other_id}", {
           params: { path: { variant_id: first, other_id: second } },
         }),
       ),
       ...[first, second].map((id) =>
-        told(
+        unwrap(
           api.GET("/api/variants/{variant_id}/scheme", { params: { path: { variant_id: id } } }),
         ),
       ),

@@ -4,7 +4,7 @@ import { computed, ref, watch } from "vue";
 import { useRoute, useRouter } from "vue-router";
 
 import type { Key } from "@/app/keys";
-import { api, told } from "@/api/client";
+import { api, unwrap } from "@/api/client";
 import { useNotices } from "@/app/notices";
 import { useScheme } from "@/documents/schemeStore";
 import { keepAs } from "@/drawing/exportSvg";
@@ -12,17 +12,17 @@ import PickField from "@/shared/fields/PickField.vue";
 import StageBody from "@/stages/frame/StageBody.vue";
 import StageFrame from "@/stages/frame/StageFrame.vue";
 
-import ComparePart from "./ComparePart.vue";
+import CompareSection from "./CompareSection.vue";
 import { unsettled, useDay } from "./dayStore";
-import EventsPart from "./EventsPart.vue";
-import LedgerPart from "./LedgerPart.vue";
-import MomentPart from "./MomentPart.vue";
-import NumbersPart from "./NumbersPart.vue";
-import PlanPart from "./PlanPart.vue";
-import SlipPart from "./SlipPart.vue";
+import EventsSection from "./EventsSection.vue";
+import LedgerSection from "./LedgerSection.vue";
+import MomentSection from "./MomentSection.vue";
+import NumbersSection from "./NumbersSection.vue";
+import PlanSection from "./PlanSection.vue";
+import SlipSection from "./SlipSection.vue";
 import StudyProgress from "./StudyProgress.vue";
 import TimeLine from "./TimeLine.vue";
-import VerdictPart from "./VerdictPart.vue";
+import VerdictSection from "./VerdictSection.vue";
 
 const props = defineProps<{ jobId: string; variantId: string }>();
 
@@ -34,7 +34,7 @@ const router = useRouter();
 const part = ref("day");
 const findings = ref(false);
 const adding = ref(false);
-const moment = ref<InstanceType<typeof MomentPart> | null>(null);
+const moment = ref<InstanceType<typeof MomentSection> | null>(null);
 
 const PARTS = [
   { id: "day", name: "Day" },
@@ -96,7 +96,7 @@ function seeCell(variant: string, plan: string, school: string) {
 async function keepCsv() {
   const params = { path: { study_id: day.study?.id ?? "" } };
   try {
-    const text = await told(
+    const text = await unwrap(
       api.GET("/api/studies/{study_id}/day.csv", { params, parseAs: "text" }),
     );
     keepAs("day.csv", text as string, "text/csv");
@@ -178,18 +178,18 @@ const keys: Key[] = [
           <v-btn size="small" variant="text" @click="day.askCase(null)">Show it as planned</v-btn>
         </p>
         <template v-if="sheet">
-          <VerdictPart :sheet="sheet" />
+          <VerdictSection :sheet="sheet" />
           <div class="beside">
             <div>
               <TimeLine :sheet="sheet" :at="day.at" :names="names" @point="day.point" />
-              <NumbersPart :sheet="sheet" :names="names" />
+              <NumbersSection :sheet="sheet" :names="names" />
             </div>
             <div>
-              <MomentPart ref="moment" />
-              <EventsPart :sheet="sheet" />
+              <MomentSection ref="moment" />
+              <EventsSection :sheet="sheet" />
             </div>
           </div>
-          <LedgerPart :sheet="sheet" :names="names" />
+          <LedgerSection :sheet="sheet" :names="names" />
           <p class="cautions">
             ◆ Computed with typical figures of each chemistry and of usual gear, which the data
             sheets in hand override; a day that holds here is no promise. Local codes, the edition
@@ -218,9 +218,9 @@ const keys: Key[] = [
           </template>
         </div>
       </template>
-      <PlanPart v-else-if="part === 'plan' && day.kept" :kept="day.kept" />
-      <ComparePart v-else-if="part === 'compare'" @cell="seeCell" />
-      <SlipPart v-else-if="part === 'slips'" @day="part = 'day'" />
+      <PlanSection v-else-if="part === 'plan' && day.kept" :kept="day.kept" />
+      <CompareSection v-else-if="part === 'compare'" @cell="seeCell" />
+      <SlipSection v-else-if="part === 'slips'" @day="part = 'day'" />
     </StageBody>
   </StageFrame>
 </template>

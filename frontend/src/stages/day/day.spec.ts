@@ -6,12 +6,12 @@ import { ready, show } from "@/shared/tests/stage";
 import { clock, nightsOf, readClock, ticks, writeClock } from "./clock";
 import { inOrder } from "./curves";
 import { useDay } from "./dayStore";
-import EventsPart from "./EventsPart.vue";
-import LedgerPart from "./LedgerPart.vue";
-import MomentPart from "./MomentPart.vue";
-import NumbersPart from "./NumbersPart.vue";
+import EventsSection from "./EventsSection.vue";
+import LedgerSection from "./LedgerSection.vue";
+import MomentSection from "./MomentSection.vue";
+import NumbersSection from "./NumbersSection.vue";
 import TimeLine from "./TimeLine.vue";
-import VerdictPart from "./VerdictPart.vue";
+import VerdictSection from "./VerdictSection.vue";
 import { NAMES, sheet } from "./tests/samples";
 
 beforeEach(() => {
@@ -50,7 +50,7 @@ describe("clock", () => {
 
 describe("the day", () => {
   it("shows the gravest of the verdict first, with what would mend it", () => {
-    const { words } = show(VerdictPart, { sheet: sheet() });
+    const { words } = show(VerdictSection, { sheet: sheet() });
     expect(words()).toContain("▲ The engine does not start");
     expect(words().indexOf("Keep a bank for it.")).toBeLessThan(words().indexOf("The relay rests"));
   });
@@ -113,7 +113,7 @@ describe("the day", () => {
     const day = useDay();
     day.day = { sheet: sheet() } as never;
     const point = vi.spyOn(day, "point").mockResolvedValue();
-    const { words, press } = show(EventsPart, { sheet: sheet() });
+    const { words, press } = show(EventsSection, { sheet: sheet() });
     expect(words()).toContain("day 1, 09:00");
     expect(words()).toContain("house_bank 58 %");
     await press("does not start");
@@ -121,7 +121,7 @@ describe("the day", () => {
   });
 
   it("tells banks, loads, stages and what was joined in numbers", () => {
-    const { found } = show(NumbersPart, { sheet: sheet(), names: NAMES });
+    const { found } = show(NumbersSection, { sheet: sheet(), names: NAMES });
     const rows = (table: string) =>
       found.findAll(`table[aria-label="${table}"] tbody tr`).map((row) =>
         row
@@ -141,7 +141,7 @@ describe("the day", () => {
   });
 
   it("draws the ledger and says how well it closes", () => {
-    const { found, words } = show(LedgerPart, { sheet: sheet(), names: NAMES });
+    const { found, words } = show(LedgerSection, { sheet: sheet(), names: NAMES });
     expect(words()).toContain("closes within 0.002 %");
     expect(found.findAll("path.band")).toHaveLength(5);
     expect(words()).toContain("25 Ah · 320 Wh");
@@ -158,7 +158,7 @@ describe("the moment", () => {
     vi.spyOn(day, "point").mockImplementation(async (at) => {
       day.at = Math.min(at, 86400);
     });
-    const { found, words, press } = show(MomentPart);
+    const { found, words, press } = show(MomentSection);
     await press("Event after");
     expect([day.at, words()]).toEqual([3600, "day 1, 09:00"]);
     await press("Event after");

@@ -2,7 +2,7 @@
 import { defineStore } from "pinia";
 import { computed, ref, shallowRef } from "vue";
 
-import { api, ProblemError, told, type Schemas } from "@/api/client";
+import { api, ProblemError, unwrap, type Schemas } from "@/api/client";
 import { useNotices } from "@/app/notices";
 import { useScheme } from "@/documents/schemeStore";
 
@@ -58,20 +58,22 @@ export const useDay = defineStore("day", () => {
     await Promise.all([loadPlans(), loadStudies()]);
     const params = { path: { study_id: study.value?.id ?? "" } };
     if (!study.value) return;
-    const now = await safely(() => told(api.GET("/api/studies/{study_id}", { params })));
+    const now = await safely(() => unwrap(api.GET("/api/studies/{study_id}", { params })));
     if (now && now.id === study.value?.id) study.value = now;
   }
 
   async function loadPlans() {
     const params = { path: { variant_id: variant.value } };
-    const found = await safely(() => told(api.GET("/api/variants/{variant_id}/plans", { params })));
+    const found = await safely(() =>
+      unwrap(api.GET("/api/variants/{variant_id}/plans", { params })),
+    );
     if (found) plans.value = found;
   }
 
   async function loadStudies() {
     const params = { path: { variant_id: variant.value } };
     const found = await safely(() =>
-      told(api.GET("/api/variants/{variant_id}/studies", { params })),
+      unwrap(api.GET("/api/variants/{variant_id}/studies", { params })),
     );
     if (found) studies.value = found;
   }
@@ -114,7 +116,7 @@ export const useDay = defineStore("day", () => {
     refused.value = null;
     try {
       await follow(
-        await told(api.POST("/api/variants/{variant_id}/plans/{plan_id}/day", { params, body })),
+        await unwrap(api.POST("/api/variants/{variant_id}/plans/{plan_id}/day", { params, body })),
       );
     } catch (error) {
       refuse(error);
@@ -141,7 +143,7 @@ export const useDay = defineStore("day", () => {
     }
     if (settled.status !== "done") return;
     const params = { path: { study_id: settled.id } };
-    const found = await safely(() => told(api.GET("/api/studies/{study_id}/day", { params })));
+    const found = await safely(() => unwrap(api.GET("/api/studies/{study_id}/day", { params })));
     if (!found || study.value?.id !== settled.id) return;
     day.value = found;
     at.value = Math.min(at.value, (found.sheet.plan.hours ?? 24) * 3600);
@@ -154,7 +156,7 @@ export const useDay = defineStore("day", () => {
     let now = started;
     while (unsettled(now)) {
       await new Promise((done) => setTimeout(done, ASK_AGAIN_MS));
-      now = await told(api.GET("/api/studies/{study_id}", { params }));
+      now = await unwrap(api.GET("/api/studies/{study_id}", { params }));
       tell(now);
     }
     return now;
@@ -162,7 +164,7 @@ export const useDay = defineStore("day", () => {
 
   async function cancel(id: string) {
     const params = { path: { study_id: id } };
-    return safely(() => told(api.POST("/api/studies/{study_id}/cancel", { params })));
+    return safely(() => unwrap(api.POST("/api/studies/{study_id}/cancel", { params })));
   }
 
   let asking = false;
@@ -179,7 +181,9 @@ export const useDay = defineStore("day", () => {
       const at_s: number = next;
       next = null;
       const params = { path: { study_id: study.value.id }, query: { at_s } };
-      const found = await safely(() => told(api.GET("/api/studies/{study_id}/moment", { params })));
+      const found = await safely(() =>
+        unwrap(api.GET("/api/studies/{study_id}/moment", { params })),
+      );
       if (found) moment.value = found;
     }
     asking = false;
@@ -188,7 +192,7 @@ export const useDay = defineStore("day", () => {
   async function newPlan(ready: string, by: string): Promise<boolean> {
     const params = { path: { variant_id: variant.value } };
     const made = await safely(() =>
-      told(api.POST("/api/variants/{variant_id}/plans", { params, body: { ready, school: by } })),
+      unwrap(api.POST("/api/variants/{variant_id}/plans", { params, body: { ready, school: by } })),
     );
     if (!made) return false;
     await loadPlans();
@@ -213,7 +217,7 @@ export const useDay = defineStore("day", () => {
     const body = { revision: now.revision, school: by, document: { ...document } };
     refused.value = null;
     try {
-      await told(api.PUT("/api/variants/{variant_id}/plans/{plan_id}", { params, body }));
+      await unwrap(api.PUT("/api/variants/{variant_id}/plans/{plan_id}", { params, body }));
     } catch (error) {
       refuse(error);
       if (error instanceof ProblemError && error.problem.status === 409) await loadPlans();
@@ -228,7 +232,9 @@ export const useDay = defineStore("day", () => {
 
   async function drop(plan: string) {
     const params = { path: { variant_id: variant.value, plan_id: plan } };
-    await safely(() => told(api.DELETE("/api/variants/{variant_id}/plans/{plan_id}", { params })));
+    await safely(() =>
+      unwrap(api.DELETE("/api/variants/{variant_id}/plans/{plan_id}", { params })),
+    );
     await open(variant.value);
   }
 

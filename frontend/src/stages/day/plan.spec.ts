@@ -7,7 +7,7 @@ import { ready, show } from "@/shared/tests/stage";
 
 import { useDay } from "./dayStore";
 import PlanLine from "./PlanLine.vue";
-import PlanPart from "./PlanPart.vue";
+import PlanSection from "./PlanSection.vue";
 import { LANES, laneRows, roomIn, spansOf, withLeads, withSpans } from "./planEdits";
 import { PLAN } from "./tests/samples";
 
@@ -45,7 +45,9 @@ describe("the plan", () => {
     const day = useDay();
     const keep = vi.spyOn(day, "keep").mockResolvedValue(true);
     const kept = { id: "p-1", school: "a", revision: 3, document: PLAN, for_variant: PLAN };
-    const { words, type, press } = show(PlanPart, { kept: { ...kept, problem: null, errors: [] } });
+    const { words, type, press } = show(PlanSection, {
+      kept: { ...kept, problem: null, errors: [] },
+    });
     await type("Lasts", "30");
     expect(keep.mock.calls[0]?.[0]).toMatchObject({ hours: 30, name: "Day trip" });
     expect(keep.mock.calls[0]?.[1]).toBe("a");
@@ -73,7 +75,7 @@ describe("edits that overtake each other", () => {
     vi.spyOn(useDay(), "keep").mockImplementation(
       () => new Promise<boolean>((answer) => answers.push(answer)),
     );
-    const { found, field, type } = show(PlanPart, { kept: kept(3, 24) });
+    const { found, field, type } = show(PlanSection, { kept: kept(3, 24) });
     await type("Lasts", "30");
     await type("Lasts", "9600");
     await found.setProps({ kept: kept(4, 30) }); // what the first of them left on the server

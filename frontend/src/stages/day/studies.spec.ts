@@ -5,9 +5,9 @@ import { beforeEach, describe, expect, it, vi } from "vitest";
 import { api } from "@/api/client";
 import { ready, show } from "@/shared/tests/stage";
 
-import ComparePart from "./ComparePart.vue";
+import CompareSection from "./CompareSection.vue";
 import { useDay } from "./dayStore";
-import SlipPart from "./SlipPart.vue";
+import SlipSection from "./SlipSection.vue";
 import StudyProgress from "./StudyProgress.vue";
 import { PLAN, study } from "./tests/samples";
 
@@ -52,7 +52,7 @@ describe("the comparison", () => {
       response: new Response(),
     } as never);
     vi.spyOn(api, "GET").mockResolvedValue({ data: { cells }, response: new Response() } as never);
-    const { found, words, press } = show(ComparePart);
+    const { found, words, press } = show(CompareSection);
     await found.findAll("input")[2]?.trigger("change"); // school A is not asked for
     await press("Run 6 days");
     await flushPromises();
@@ -113,7 +113,7 @@ describe("the slip test", () => {
       response: new Response(),
     } as never);
     const askCase = vi.spyOn(day, "askCase").mockResolvedValue();
-    const { found, words, press } = show(SlipPart);
+    const { found, words, press } = show(SlipSection);
     await flushPromises();
     expect(words()).toContain("▲ Stranded");
     expect(words()).toContain("engine bank lowest 44 %");

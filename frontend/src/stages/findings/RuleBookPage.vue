@@ -2,7 +2,7 @@
 /** Every rule: what it checks, its figures, where they are published, what it found here. */
 import { computed, ref } from "vue";
 
-import { api, told, type Schemas } from "@/api/client";
+import { api, unwrap, type Schemas } from "@/api/client";
 import type { Key } from "@/app/keys";
 import { useReport } from "@/documents/useReport";
 import { SEVERITIES } from "@/shared/severity";
@@ -12,7 +12,9 @@ import StageFrame from "@/stages/frame/StageFrame.vue";
 defineProps<{ jobId: string; variantId: string }>();
 
 const { report } = useReport<Schemas["RulesOut"]>("rules", (variant) =>
-  told(api.GET("/api/variants/{variant_id}/rules", { params: { path: { variant_id: variant } } })),
+  unwrap(
+    api.GET("/api/variants/{variant_id}/rules", { params: { path: { variant_id: variant } } }),
+  ),
 );
 const asked = ref("");
 const onlyFound = ref(false);

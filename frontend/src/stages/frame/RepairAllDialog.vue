@@ -2,7 +2,7 @@
 /** All repairs that only make things stronger where they are: the list first. */
 import { computed, onMounted, ref } from "vue";
 
-import { api, told, type Schemas } from "@/api/client";
+import { api, unwrap, type Schemas } from "@/api/client";
 import { useNotices } from "@/app/notices";
 import { useScheme } from "@/documents/schemeStore";
 
@@ -18,7 +18,7 @@ const grave = computed(
 
 onMounted(async () => {
   try {
-    plan.value = await told(
+    plan.value = await unwrap(
       api.POST("/api/variants/{variant_id}/repairs", {
         params: { path: { variant_id: schemes.scheme?.variant ?? "" } },
         body: { keys: null },

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, onBeforeUnmount, ref, watch } from "vue";
 
-import { api, told } from "@/api/client";
+import { api, unwrap } from "@/api/client";
 import type { Key } from "@/app/keys";
 import { useOpenJob } from "@/documents/openJob";
 import { useScheme } from "@/documents/schemeStore";
@@ -15,13 +15,13 @@ import { fineAmpHours } from "@/shared/units";
 import StageBody from "@/stages/frame/StageBody.vue";
 import StageFrame from "@/stages/frame/StageFrame.vue";
 
-import CountedPart from "./CountedPart.vue";
-import DayPart from "./DayPart.vue";
-import InverterPart from "./InverterPart.vue";
+import CountedSection from "./CountedSection.vue";
+import DaySection from "./DaySection.vue";
+import InverterSection from "./InverterSection.vue";
 import LibraryDialog from "./LibraryDialog.vue";
 import LoadSheet from "./LoadSheet.vue";
 import LoadTable from "./LoadTable.vue";
-import MeasurePart from "./MeasurePart.vue";
+import MeasureSection from "./MeasureSection.vue";
 import ProfilesDialog from "./ProfilesDialog.vue";
 import ProfileTiles from "./ProfileTiles.vue";
 import RowsDialog from "./RowsDialog.vue";
@@ -35,7 +35,7 @@ const { field } = useEdits();
 const { report } = useReport(
   "loads",
   (variant) =>
-    told(
+    unwrap(
       api.GET("/api/variants/{variant_id}/loads", { params: { path: { variant_id: variant } } }),
     ).then((answer) => answer.report),
   () => surveys.saved?.loads,
@@ -166,14 +166,14 @@ function bringIn(event: Event) {
           {{ report.stated.words }}.
         </p>
       </template>
-      <DayPart v-else-if="part === 'day' && day" :report="report" :day="day" />
-      <MeasurePart v-else-if="part === 'measure'" />
-      <CountedPart
+      <DaySection v-else-if="part === 'day' && day" :report="report" :day="day" />
+      <MeasureSection v-else-if="part === 'measure'" />
+      <CountedSection
         v-else-if="part === 'counted'"
         :comparisons="report.comparisons"
         @bring-in="incoming = { which: 'counted', table: $event }"
       />
-      <InverterPart v-else :days="report.audit.profiles" />
+      <InverterSection v-else :days="report.audit.profiles" />
     </StageBody>
   </StageFrame>
   <LibraryDialog v-model="library" :feed="houseFeed" />

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 /** Loads or counted days on their way in from a table. */
-import { api, told, type Schemas } from "@/api/client";
+import { api, unwrap, type Schemas } from "@/api/client";
 import { useOpenJob } from "@/documents/openJob";
 import { useSurvey } from "@/documents/surveyStore";
 import TableIn from "@/shared/TableIn.vue";
@@ -14,7 +14,7 @@ const open = useOpenJob();
 const FIRST = 8;
 
 const read = (table: string | Blob) =>
-  told(
+  unwrap(
     api.POST("/api/jobs/{job_id}/rows/{which}", {
       params: { path: { job_id: open.ids.job, which: props.which } },
       body: table as never,

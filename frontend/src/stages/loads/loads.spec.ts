@@ -7,7 +7,7 @@ import { useNotices } from "@/app/notices";
 import { useSurvey } from "@/documents/surveyStore";
 
 import LoadTable from "./LoadTable.vue";
-import MeasurePart from "./MeasurePart.vue";
+import MeasureSection from "./MeasureSection.vue";
 
 const item = (id: string, group: string, draw: number | null) => ({
   id,
@@ -100,7 +100,7 @@ describe("measuring by difference", () => {
   it("carries the new baseline on to the next load", async () => {
     const surveys = surveyed();
     const measure = vi.spyOn(surveys, "measure").mockResolvedValue(true);
-    const found = mount(MeasurePart, { global: { plugins: [vuetify] } });
+    const found = mount(MeasureSection, { global: { plugins: [vuetify] } });
     const inputs = () => found.findAll<HTMLInputElement>("input");
     await inputs()[1]?.setValue("-5.2");
     await flushPromises();

@@ -5,9 +5,9 @@ import { beforeEach, describe, expect, it, vi } from "vitest";
 import { ready, show } from "@/shared/tests/stage";
 import { report } from "@/shared/tests/surveySamples";
 
-import CountedPart from "./CountedPart.vue";
-import DayPart from "./DayPart.vue";
-import InverterPart from "./InverterPart.vue";
+import CountedSection from "./CountedSection.vue";
+import DaySection from "./DaySection.vue";
+import InverterSection from "./InverterSection.vue";
 import LibraryDialog from "./LibraryDialog.vue";
 import LoadSheet from "./LoadSheet.vue";
 import ProfilesDialog from "./ProfilesDialog.vue";
@@ -47,7 +47,7 @@ describe("a day", () => {
   it("has shares, standing draws, peaks and what the engine bank carries", () => {
     ready();
     const told = report();
-    const { words } = show(DayPart, { report: told, day: told.audit.profiles[0] });
+    const { words } = show(DaySection, { report: told, day: told.audit.profiles[0] });
     expect(words()).toContain("Busiest hour 18:00: 12.3 A mean. Everything at once: 110 A");
     expect(words()).toContain("CO alarm: 1.4 Ah a day, 10 Ah a week");
     expect(words()).toContain("Refrigerator (House panel, Engine bank): 45 Ah a day");
@@ -58,7 +58,7 @@ describe("a day", () => {
 describe("counted days", () => {
   it("stand beside the audit with the difference and its reasons", async () => {
     const { put } = ready();
-    const { words, type } = show(CountedPart, { comparisons: report().comparisons });
+    const { words, type } = show(CountedSection, { comparisons: report().comparisons });
     expect(words()).toContain("91 Ah ± 6 Ah counted");
     expect(words()).toContain("◆ 18 Ah a day more counted than audited");
     expect(words()).toContain("The inverter left on all day. explains 17 Ah");
@@ -74,7 +74,7 @@ describe("counted days", () => {
 describe("the inverter", () => {
   it("warns where it is off or too small, and keeps hours by profile", async () => {
     const { set } = ready();
-    const { words, type, press } = show(InverterPart, { days: report().audit.profiles });
+    const { words, type, press } = show(InverterSection, { days: report().audit.profiles });
     expect(words()).toContain("◆ It is off while AC is wanted");
     expect(words()).toContain("▲ The largest AC load is 200 W over it");
     await type("Switched on", "8");
@@ -85,7 +85,7 @@ describe("the inverter", () => {
 
   it("can be put aboard", async () => {
     const { set } = ready({ inverter: null });
-    const { press } = show(InverterPart, { days: [] });
+    const { press } = show(InverterSection, { days: [] });
     await press("There is an inverter aboard");
     expect(set.mock.lastCall?.[0]).toBe("inverter");
   });

@@ -4,7 +4,7 @@ import { computed, ref, shallowRef, watch } from "vue";
 import { useRouter } from "vue-router";
 import { useDisplay } from "vuetify";
 
-import { api, told, type Schemas } from "@/api/client";
+import { api, unwrap, type Schemas } from "@/api/client";
 import { useNotices } from "@/app/notices";
 import { useOpenJob } from "@/documents/openJob";
 import { useScheme } from "@/documents/schemeStore";
@@ -72,7 +72,7 @@ async function ask() {
   const query = { crew, budget, ...(first === "none" ? {} : { first }) };
   const params = { path: { variant_id: props.variantId }, query };
   try {
-    found.value = await told(api.GET("/api/variants/{variant_id}/advice", { params }));
+    found.value = await unwrap(api.GET("/api/variants/{variant_id}/advice", { params }));
     if (!shown.value && mdAndUp.value) await show(found.value.advice[0]?.pattern ?? null);
   } catch (error) {
     notices.failed(error);
@@ -89,7 +89,7 @@ async function show(pattern: string | null) {
   if (!pattern) return;
   const params = { path: { variant_id: props.variantId, pattern } };
   try {
-    const read = await told(api.GET("/api/variants/{variant_id}/patterns/{pattern}", { params }));
+    const read = await unwrap(api.GET("/api/variants/{variant_id}/patterns/{pattern}", { params }));
     if (shown.value === pattern) preview.value = read;
   } catch (error) {
     notices.failed(error);

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 /** Figures of cables on their way in from a table. */
-import { api, told } from "@/api/client";
+import { api, unwrap } from "@/api/client";
 import { useScheme } from "@/documents/schemeStore";
 import TableIn from "@/shared/TableIn.vue";
 
@@ -9,7 +9,7 @@ const emit = defineEmits<{ close: [] }>();
 const schemes = useScheme();
 
 const read = (table: string | Blob) =>
-  told(
+  unwrap(
     api.POST("/api/variants/{variant_id}/runs.csv", {
       params: { path: { variant_id: schemes.scheme?.variant ?? "" } },
       body: table as never,

@@ -2,7 +2,7 @@
 /** What choosing comes to, line by line, before anything is changed. */
 import { onMounted, ref } from "vue";
 
-import { api, told, type Schemas } from "@/api/client";
+import { api, unwrap, type Schemas } from "@/api/client";
 import { useNotices } from "@/app/notices";
 import { useScheme } from "@/documents/schemeStore";
 
@@ -17,7 +17,7 @@ const found = ref<Schemas["ChosenOut"] | null>(null);
 async function choose() {
   found.value = null;
   try {
-    found.value = await told(
+    found.value = await unwrap(
       api.POST("/api/variants/{variant_id}/runs/choice", {
         params: { path: { variant_id: schemes.scheme?.variant ?? "" } },
         body: {

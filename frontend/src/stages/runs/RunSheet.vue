@@ -2,7 +2,7 @@
 /** One run: its numbers with their arithmetic, its cables, and what if it were otherwise. */
 import { computed, ref } from "vue";
 
-import { api, told, type Schemas } from "@/api/client";
+import { api, unwrap, type Schemas } from "@/api/client";
 import { useNotices } from "@/app/notices";
 import { useScheme } from "@/documents/schemeStore";
 import FigureFields from "@/parts/FigureFields.vue";
@@ -82,7 +82,7 @@ async function ask(words: string, fieldsOf: (leg: Leg) => Fields) {
   const rows = props.row.legs.map((leg) => ({ cable: leg.cable, fields: fieldsOf(leg) }));
   try {
     asked.value = words;
-    tried.value = await told(
+    tried.value = await unwrap(
       api.POST("/api/variants/{variant_id}/runs/what-if", {
         params: { path: { variant_id: schemes.scheme?.variant ?? "" } },
         body: { rows },

@@ -2,7 +2,7 @@
 /** Stage 5: every cable and device, what it carries and loses, and what chooses it. */
 import { computed, ref } from "vue";
 
-import { api, ProblemError, told } from "@/api/client";
+import { api, ProblemError, unwrap } from "@/api/client";
 import type { Key } from "@/app/keys";
 import { useNotices } from "@/app/notices";
 import { useScheme } from "@/documents/schemeStore";
@@ -15,9 +15,9 @@ import StageFrame from "@/stages/frame/StageFrame.vue";
 
 import CableTableDialog from "./CableTableDialog.vue";
 import ChooseDialog from "./ChooseDialog.vue";
-import DetoursPart from "./DetoursPart.vue";
-import LaddersPart from "./LaddersPart.vue";
-import PathsPart from "./PathsPart.vue";
+import DetoursSection from "./DetoursSection.vue";
+import LaddersSection from "./LaddersSection.vue";
+import PathsSection from "./PathsSection.vue";
 import RunSheet from "./RunSheet.vue";
 import RunsTable from "./RunsTable.vue";
 import { useRuns } from "./runs";
@@ -74,7 +74,7 @@ async function keepCsv() {
   const variant = schemes.scheme?.variant ?? "";
   try {
     const params = { path: { variant_id: variant } };
-    const text = await told(
+    const text = await unwrap(
       api.GET("/api/variants/{variant_id}/runs.csv", { params, parseAs: "text" }),
     );
     keepAs("runs.csv", text as string, "text/csv");
@@ -166,13 +166,13 @@ function bring(event: Event) {
           @pick="(id) => (picked = picked === id ? null : id)"
           @paste="(text) => (table = text)"
         />
-        <PathsPart v-else-if="part === 'paths'" :paths="report.report.paths" />
-        <LaddersPart
+        <PathsSection v-else-if="part === 'paths'" :paths="report.report.paths" />
+        <LaddersSection
           v-else-if="part === 'ladders'"
           :ladders="report.report.ladders"
           :openings="report.report.openings"
         />
-        <DetoursPart v-else :detours="report.report.detours" :currency="report.currency" />
+        <DetoursSection v-else :detours="report.report.detours" :currency="report.currency" />
         <details class="sources">
           <summary>Cautions, and where the figures are published</summary>
           <p v-for="line in report.report.cautions" :key="line">◆ {{ line }}</p>

@@ -7,9 +7,9 @@ import { vuetify } from "@/app/theme";
 import { useScheme } from "@/documents/schemeStore";
 import { scheme } from "@/shared/tests/samples";
 
-import DetoursPart from "./DetoursPart.vue";
-import LaddersPart from "./LaddersPart.vue";
-import PathsPart from "./PathsPart.vue";
+import DetoursSection from "./DetoursSection.vue";
+import LaddersSection from "./LaddersSection.vue";
+import PathsSection from "./PathsSection.vue";
 import RunCells from "./RunCells.vue";
 import RunSheet from "./RunSheet.vue";
 import { fieldsFor, type RunRow } from "./runs";
@@ -219,7 +219,7 @@ describe("paths, ladders and detours", () => {
       current_a: 108,
       kept: false,
     };
-    const found = mount(PathsPart, { props: { paths: [path] } });
+    const found = mount(PathsSection, { props: { paths: [path] } });
     expect(found.get(".sum").text()).toContain("■ 1.10 V");
     expect(found.get(".end").text()).toContain("10.98 V");
     await found.get(".line").trigger("click");
@@ -257,7 +257,7 @@ describe("paths, ladders and detours", () => {
         words: "branch opens; main may open first.",
       },
     ];
-    const found = mount(LaddersPart, { props: { ladders, openings } });
+    const found = mount(LaddersSection, { props: { ladders, openings } });
     expect(found.text()).toContain("■ the one above may open first");
     expect(found.text()).toContain("◆ fault 7000 A, breaks 6000 A");
     expect(found.findAll(".opens")).toHaveLength(0);
@@ -285,7 +285,7 @@ describe("paths, ladders and detours", () => {
       ways: [way, { ...way, kind: "direct" as const, price: 120 }],
       missing: "the run between Box and Helm",
     };
-    const text = mount(DetoursPart, { props: { detours: [one], currency: "kr" } }).text();
+    const text = mount(DetoursSection, { props: { detours: [one], currency: "kr" } }).text();
     expect(text).toContain("? Find out: the run between Box and Helm.");
     expect(text).toContain("no price in stock");
     expect(text).toContain("120 kr");

@@ -1,5 +1,5 @@
 /** The stage Runs: its report, and the edits of cables that its table makes. */
-import { api, told, type Schemas } from "@/api/client";
+import { api, unwrap, type Schemas } from "@/api/client";
 import type { Fields } from "@/documents/saved";
 import { useSurvey } from "@/documents/surveyStore";
 import { useScheme } from "@/documents/schemeStore";
@@ -31,7 +31,7 @@ export function useRuns() {
   const { report, asking } = useReport<Schemas["RunsOut"]>(
     "runs",
     (variant) =>
-      told(
+      unwrap(
         api.GET("/api/variants/{variant_id}/runs", { params: { path: { variant_id: variant } } }),
       ),
     fresh,

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, ref, watch } from "vue";
 
-import { api, told, type Schemas } from "@/api/client";
+import { api, unwrap, type Schemas } from "@/api/client";
 import { useNotices } from "@/app/notices";
 import { signedAmps } from "@/shared/units";
 
@@ -43,7 +43,7 @@ watch(open, async (shown) => {
   card.value = null;
   try {
     const params = { path: { variant_id: schemes.scheme.variant } };
-    const found = await told(
+    const found = await unwrap(
       api.POST("/api/variants/{variant_id}/positions", { params, body: bench.state }),
     );
     card.value = found.card;

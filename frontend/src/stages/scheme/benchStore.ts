@@ -2,7 +2,7 @@
 import { defineStore } from "pinia";
 import { computed, ref, shallowRef, watch } from "vue";
 
-import { api, told, type Schemas } from "@/api/client";
+import { api, unwrap, type Schemas } from "@/api/client";
 import { useNotices } from "@/app/notices";
 
 import { useScheme } from "@/documents/schemeStore";
@@ -26,7 +26,7 @@ function atRest(): State {
     profile: null,
     running: [],
     positions: {},
-    relays_were: {},
+    previous_states: {},
     soc: {},
   };
 }
@@ -70,7 +70,7 @@ export const useBench = defineStore("bench", () => {
     return {
       ...now,
       positions: there(now.positions),
-      relays_were: there(now.relays_were),
+      previous_states: there(now.previous_states),
       soc: there(now.soc),
       running: now.running?.filter((ref) => ids.has(ref.split(".")[0] ?? "")),
     };
@@ -81,7 +81,7 @@ export const useBench = defineStore("bench", () => {
     if (!scheme) return;
     const params = { path: { variant_id: scheme.variant } };
     try {
-      const found = await told(
+      const found = await unwrap(
         api.POST("/api/variants/{variant_id}/bench", { params, body: known(state.value) }),
       );
       if (found.revision !== schemes.scheme?.revision) return;
@@ -89,8 +89,8 @@ export const useBench = defineStore("bench", () => {
       const { relays, converters, contacts } = found.point;
       const standing = { ...relays, ...converters, ...contacts };
       for (const [name, relay] of Object.entries(standing)) {
-        state.value.relays_were = {
-          ...state.value.relays_were,
+        state.value.previous_states = {
+          ...state.value.previous_states,
           [name]: ("closed" in relay ? relay.closed : relay.verdict === "closed")
             ? "closed"
             : "open",

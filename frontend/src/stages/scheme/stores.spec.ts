@@ -109,7 +109,10 @@ describe("the bench", () => {
     const { bench } = await opened();
     bench.set({ engine: "on" });
     await settle();
-    expect(calls("bench").at(-1)?.body["relays_were"]).toEqual({ relay: "open", lock: "closed" });
+    expect(calls("bench").at(-1)?.body["previous_states"]).toEqual({
+      relay: "open",
+      lock: "closed",
+    });
   });
 
   it("does not show an answer that belongs to another version", async () => {

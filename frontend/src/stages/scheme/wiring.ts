@@ -2,7 +2,7 @@
 import { defineStore } from "pinia";
 import { ref, shallowRef, watch } from "vue";
 
-import { api, told, type Schemas } from "@/api/client";
+import { api, unwrap, type Schemas } from "@/api/client";
 import { useNotices } from "@/app/notices";
 import type { DesignChange } from "@/documents/saved";
 import { useScheme } from "@/documents/schemeStore";
@@ -27,7 +27,7 @@ export const useWiring = defineStore("wiring", () => {
     const query = at.kind === "cable" ? { cable: at.id } : { part: at.id };
     const params = { path: { variant_id: scheme.variant }, query };
     try {
-      const found = await told(api.GET("/api/variants/{variant_id}/edits", { params }));
+      const found = await unwrap(api.GET("/api/variants/{variant_id}/edits", { params }));
       if (picking.picked?.id === at.id) edits.value = found;
     } catch (error) {
       notices.failed(error);

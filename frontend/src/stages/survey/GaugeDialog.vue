@@ -2,7 +2,7 @@
 /** The size of a cable whose print has faded, from what can be measured on it. */
 import { ref, watch } from "vue";
 
-import { api, told, type Schemas } from "@/api/client";
+import { api, unwrap, type Schemas } from "@/api/client";
 import { useNotices } from "@/app/notices";
 import NumberField from "@/shared/fields/NumberField.vue";
 
@@ -34,7 +34,7 @@ const put = (name: keyof Schemas["GaugeIn"]) => async (value: number | null) => 
     return true;
   }
   try {
-    found.value = await told(api.POST("/api/gauge-reading", { body: measured.value }));
+    found.value = await unwrap(api.POST("/api/gauge-reading", { body: measured.value }));
     return true;
   } catch (error) {
     notices.failed(error);

@@ -9,13 +9,13 @@ import StageBody from "@/stages/frame/StageBody.vue";
 import StageFrame from "@/stages/frame/StageFrame.vue";
 
 import BanksFound from "./BanksFound.vue";
-import BoatPart from "./BoatPart.vue";
+import BoatSection from "./BoatSection.vue";
 import CablesFound from "./CablesFound.vue";
 import FindOutList from "./FindOutList.vue";
 import GearFound from "./GearFound.vue";
-import OwnerPart from "./OwnerPart.vue";
-import PhotosPart from "./PhotosPart.vue";
-import PlacesPart from "./PlacesPart.vue";
+import OwnerSection from "./OwnerSection.vue";
+import PhotosSection from "./PhotosSection.vue";
+import PlacesSection from "./PlacesSection.vue";
 import { useSurveyed } from "./useSurveyed";
 
 defineProps<{ jobId: string; variantId: string }>();
@@ -97,13 +97,13 @@ function showFindOut() {
       </template>
       <template #side><FindOutList :rows="rows" /></template>
       <v-progress-linear v-if="!surveys.survey" indeterminate aria-label="Loading the survey" />
-      <OwnerPart v-else-if="part === 'owner'" />
-      <BoatPart v-else-if="part === 'boat'" />
-      <PlacesPart v-else-if="part === 'places'" />
+      <OwnerSection v-else-if="part === 'owner'" />
+      <BoatSection v-else-if="part === 'boat'" />
+      <PlacesSection v-else-if="part === 'places'" />
       <BanksFound v-else-if="part === 'banks'" :surveyed="report" />
       <GearFound v-else-if="part === 'gear'" />
       <CablesFound v-else-if="part === 'cables'" />
-      <PhotosPart v-else />
+      <PhotosSection v-else />
     </StageBody>
   </StageFrame>
 </template>

@@ -5,13 +5,13 @@ import { beforeEach, describe, expect, it, vi } from "vitest";
 import { ready, show } from "@/shared/tests/stage";
 
 import BanksFound from "./BanksFound.vue";
-import BoatPart from "./BoatPart.vue";
+import BoatSection from "./BoatSection.vue";
 import CablesFound from "./CablesFound.vue";
 import FindOutList from "./FindOutList.vue";
 import GearFound from "./GearFound.vue";
-import OwnerPart from "./OwnerPart.vue";
-import PhotosPart from "./PhotosPart.vue";
-import PlacesPart from "./PlacesPart.vue";
+import OwnerSection from "./OwnerSection.vue";
+import PhotosSection from "./PhotosSection.vue";
+import PlacesSection from "./PlacesSection.vue";
 
 const SURVEYED = {
   revision: 1,
@@ -43,7 +43,7 @@ beforeEach(() => {
 describe("owner and boat", () => {
   it("save each field by itself, and say what is to find out", async () => {
     const { set } = ready();
-    const { pick, type, words } = show(OwnerPart);
+    const { pick, type, words } = show(OwnerSection);
     expect(words()).toContain("Days aboard in a year ? to find out");
     await pick("Way of use", "Weekends");
     expect(set).toHaveBeenLastCalledWith("use", { way: "weekends" });
@@ -55,7 +55,7 @@ describe("owner and boat", () => {
 
   it("change the volts of the whole system by one change", async () => {
     const { change, set } = ready();
-    const { pick, type } = show(BoatPart);
+    const { pick, type } = show(BoatSection);
     await pick("System voltage", "24 V");
     expect(change).toHaveBeenLastCalledWith({ type: "set_system_volts", system_v: 24 });
     await type("Coldest morning", "−6");
@@ -69,7 +69,7 @@ describe("owner and boat", () => {
     const design = { ...schemes.scheme?.design, components: parts };
     schemes.scheme = { ...schemes.scheme, design } as never; // only the starter is looked at
     answers["cranking"] = { cranking_a: 312, words: "about 312 A" };
-    const { press } = show(BoatPart);
+    const { press } = show(BoatSection);
     await press("Estimate the amps");
     await flushPromises();
     expect(change).toHaveBeenLastCalledWith({
@@ -83,7 +83,7 @@ describe("owner and boat", () => {
 describe("places and runs", () => {
   it("a run that is measured says so; one that is not asks for it", async () => {
     const { put } = ready();
-    const { words, press, type } = show(PlacesPart);
+    const { words, press, type } = show(PlacesSection);
     expect(words()).toContain("Helm – Locker");
     expect(words()).toContain("✓ measured");
     expect(words()).toContain("◆ estimated");
@@ -95,7 +95,7 @@ describe("places and runs", () => {
 
   it("a new run needs both its ends", async () => {
     const { put } = ready();
-    const { pick, found } = show(PlacesPart);
+    const { pick, found } = show(PlacesSection);
     const lengths = found.findAll<HTMLInputElement>(".add input");
     await lengths.at(-1)?.setValue("4");
     await flushPromises();
@@ -115,7 +115,7 @@ describe("places and runs", () => {
 
   it("traits are ticked, places come and go", async () => {
     const { put, remove } = ready();
-    const { found, press } = show(PlacesPart);
+    const { found, press } = show(PlacesSection);
     await found.findAll("input[type=checkbox]")[1]?.trigger("change");
     expect(put).toHaveBeenLastCalledWith("places", { id: "engine_space", vapour: true });
     await press("Add a place");
@@ -216,7 +216,7 @@ describe("photographs", () => {
     ready();
     const photo = { id: "p-1", caption: "", width: 4, height: 3, author: "anna", created: "" };
     answers["photos"] = [photo];
-    const { found, type } = show(PhotosPart);
+    const { found, type } = show(PhotosSection);
     await flushPromises();
     expect(found.get("img").attributes("alt")).toBe("Photograph without words");
     await type("What it shows", "Behind the panel");

@@ -24,7 +24,7 @@ from strom_engine.reference import chemistry
 from strom_engine.sizing import start_positions
 
 __all__ = [
-    "Strain",
+    "LoadCase",
     "busiest_profile",
     "charging_strains",
     "cranking_strains",
@@ -41,7 +41,7 @@ MOST_BRIEF = 4  # brief items that run one at a time on top of all others, the l
 
 
 @dataclass(frozen=True)
-class Strain:
+class LoadCase:
     """A state that loads the gear, in words, and what it comes to; ``brief``: for minutes."""
 
     words: str
@@ -99,13 +99,13 @@ def _ways(design: Design) -> dict[str, dict[str, str]]:
 
 def _strain(
     design: Design, words: str, fields: dict[str, object], *, brief: bool = False
-) -> Strain:
+) -> LoadCase:
     state = State.model_validate(fields)
-    return Strain(words, state, operating_point(design, state), brief)
+    return LoadCase(words, state, operating_point(design, state), brief)
 
 
 @lru_cache(maxsize=32)
-def charging_strains(design: Design) -> tuple[Strain, ...]:
+def charging_strains(design: Design) -> tuple[LoadCase, ...]:
     """Banks half empty, all sources on and the busiest profile: as drawn and all joined first."""
     busy: dict[str, object] = {
         "engine": "on",
@@ -121,7 +121,7 @@ def charging_strains(design: Design) -> tuple[Strain, ...]:
 
 
 @lru_cache(maxsize=32)
-def low_strains(design: Design) -> tuple[Strain, ...]:
+def low_strains(design: Design) -> tuple[LoadCase, ...]:
     """Banks at the low end of their usable window, nothing charging, the busiest profile.
 
     As drawn also with each of the largest brief items on top: a windlass, a thruster.
@@ -151,13 +151,13 @@ def _brief(design: Design) -> Iterator[tuple[str, str, float]]:
                 yield f"{inverter.id}.{ac.id}", ac.name, ac.power_w / design.system_v
 
 
-def lasting_strains(design: Design) -> tuple[Strain, ...]:
+def lasting_strains(design: Design) -> tuple[LoadCase, ...]:
     """Everything that lasts for minutes or longer."""
     return (*charging_strains(design), *low_strains(design))
 
 
 @lru_cache(maxsize=32)
-def cranking_strains(design: Design) -> tuple[Strain, ...]:
+def cranking_strains(design: Design) -> tuple[LoadCase, ...]:
     """The start: by as few banks as can, as drawn, all joined; empty without a starter.
 
     One bank alone gives the starter all that it takes: that is what its cables are held against.

@@ -12,7 +12,7 @@ from apps.jobs.models import Variant
 
 __all__ = ["FURTHER_FINDINGS", "all_findings", "own_findings"]
 
-# What other apps find: in days that were lived through, say.
+# What other apps find: in days that were run, say.
 FURTHER_FINDINGS: list[Callable[[Variant], list[Finding]]] = []
 
 

@@ -10,7 +10,7 @@ from pydantic import ValidationError
 from strom_engine.design.validation import problems_from_pydantic, suggest
 from strom_engine.errors import Problem, SurveyError
 from strom_engine.reference import load_table
-from strom_engine.survey.document import SURVEY_CHAIN, Survey
+from strom_engine.survey.survey_document import SURVEY_CHAIN, Survey
 
 __all__ = ["parse_survey", "survey_problems"]
 

@@ -5,16 +5,16 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import dataclass
 
-from strom_engine.dayrun.kernel import Moment
+from strom_engine.dayrun.kernel import Snapshot
 
-__all__ = ["NEVER", "Deed", "Reading", "Watch", "over", "under"]
+__all__ = ["NEVER", "Action", "Condition", "Reading", "over", "under"]
 
-Reading = Callable[[Moment], float]
+Reading = Callable[[Snapshot], float]
 NEVER = -1e9  # a condition that nothing in this circuit can fulfil
 
 
 @dataclass(frozen=True)
-class Deed:
+class Action:
     """What a watch does when its time has run out.
 
     ``kind``: ``move`` (a part moves itself: ``to`` is *moved* or *rest*), ``stage`` (a source
@@ -30,8 +30,8 @@ class Deed:
 
 
 @dataclass(frozen=True)
-class Watch:
-    """A condition that holds while ``reading`` is above 0, for ``delay_s`` before its deed.
+class Condition:
+    """A condition that holds while ``reading`` is above 0, for ``delay_s`` before its action.
 
     Its timer starts anew each time unless it ``adds_up``; then it only rests meanwhile.
     """
@@ -39,14 +39,14 @@ class Watch:
     key: str
     reading: Reading
     delay_s: float
-    deed: Deed
+    action: Action
     adds_up: bool = False
 
 
 def over(posts: tuple[tuple[str, str], ...], limit_v: float) -> Reading:
     """Whether the highest voltage between some posts is above a limit [V]."""
 
-    def reading(now: Moment) -> float:
+    def reading(now: Snapshot) -> float:
         known = [v for plus, minus in posts if (v := now.volts(plus, minus)) is not None]
         return max(known) - limit_v if known else NEVER
 
@@ -59,7 +59,7 @@ def under(posts: tuple[tuple[str, str], ...], limit_v: float, *, dead: bool = Tr
     ``dead`` says whether posts without any defined voltage count as below.
     """
 
-    def reading(now: Moment) -> float:
+    def reading(now: Snapshot) -> float:
         known = [v for plus, minus in posts if (v := now.volts(plus, minus)) is not None]
         if not known:
             return -NEVER if dead else NEVER

@@ -1,4 +1,4 @@
-"""``calc day``: a variant of a job file lives through a plan."""
+"""``calc day``: a plan run with a variant of a job file."""
 
 from __future__ import annotations
 
@@ -20,7 +20,7 @@ from strom_engine.dayrun.plan import PlannedFault, check_plan
 from strom_engine.design import Design
 from strom_engine.errors import PlanError, Problem
 from strom_engine.interchange import dump_day
-from strom_engine.rules import Lived, day_findings
+from strom_engine.rules import DayRun, day_findings
 from strom_engine.survey import Survey, surveyed
 
 __all__ = ["DayAsked", "lived"]
@@ -53,7 +53,7 @@ def lived(drawn: Design, survey: Survey, asked: DayAsked) -> object:
     sheet = day_sheet(day_run(drawn, survey, plan))
     if asked.as_csv:
         return dump_day(design, sheet.plan, sheet.series)
-    found = day_findings(Lived(design, survey, plan, sheet.report))
+    found = day_findings(DayRun(design, survey, plan, sheet.report))
     return {"sheet": sheet, "findings": found}
 
 

@@ -8,7 +8,7 @@ from strom_engine.design import Cable, CableFields, SetCables
 from strom_engine.rules.context import Context
 from strom_engine.rules.finding import CONFIRM, Figure, Finding, Rule
 from strom_engine.runs import in_engine_space
-from strom_engine.runs.ampacity import LEAST_IN_ENGINE_SPACE_C, SHORT_S
+from strom_engine.runs.allowed_current import LEAST_IN_ENGINE_SPACE_C, SHORT_S
 from strom_engine.runs.legs import legs
 from strom_engine.runs.negatives import SAME_SIZE, negative_too_thin
 from strom_engine.runs.repairs import resize, set_sizes

@@ -2,7 +2,7 @@
 /** Variants, schools of handling and plans against each other, each cell a day of its own. */
 import { computed, ref, shallowRef, watch } from "vue";
 
-import { api, told, type Schemas } from "@/api/client";
+import { api, unwrap, type Schemas } from "@/api/client";
 import { useNotices } from "@/app/notices";
 import { useOpenJob } from "@/documents/openJob";
 import { hours, percent, volts } from "@/shared/units";
@@ -45,7 +45,7 @@ function toggle(list: string[], id: string) {
 
 async function read(id: string) {
   const params = { path: { study_id: id } };
-  found.value = await told(api.GET("/api/studies/{study_id}/comparison", { params }));
+  found.value = await unwrap(api.GET("/api/studies/{study_id}/comparison", { params }));
 }
 
 async function follow(started: Study) {
@@ -66,7 +66,7 @@ async function run() {
   const params = { path: { job_id: open.ids.job } };
   const body = { variants: variants.value, schools: schools.value, plans: plans.value };
   try {
-    await follow(await told(api.POST("/api/jobs/{job_id}/comparison", { params, body })));
+    await follow(await unwrap(api.POST("/api/jobs/{job_id}/comparison", { params, body })));
   } catch (error) {
     notices.failed(error);
   }

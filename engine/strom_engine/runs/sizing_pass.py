@@ -16,7 +16,7 @@ from strom_engine.design import (
 )
 from strom_engine.design.edits import NEW_LEAD_M, put_device
 from strom_engine.design.fields import FieldValue
-from strom_engine.runs.ampacity import (
+from strom_engine.runs.allowed_current import (
     Standard,
     allowed_current,
     in_engine_space,

@@ -11,8 +11,8 @@ from strom_engine.design.fields import FieldValue, Frozen, Identifier
 from strom_engine.design.validation import problems_from_pydantic, suggest
 from strom_engine.errors import ChangeError, Problem, SurveyError
 from strom_engine.survey.audit_items import Measurement
-from strom_engine.survey.document import Survey
-from strom_engine.survey.validation import parse_survey
+from strom_engine.survey.survey_document import Survey
+from strom_engine.survey.survey_validation import parse_survey
 
 __all__ = [
     "SURVEY_CHANGE_TYPES",

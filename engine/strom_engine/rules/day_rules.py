@@ -1,4 +1,4 @@
-"""Findings that need time, from a day that was lived through: what a still moment cannot show."""
+"""Findings that need time, from a day that was run: what a still moment cannot show."""
 
 from __future__ import annotations
 
@@ -8,17 +8,17 @@ from functools import cached_property
 
 from strom_engine.batteries import expected_life
 from strom_engine.dayrun.cures import calmer, source_to_house
+from strom_engine.dayrun.day_report import DayReport
 from strom_engine.dayrun.lines import CHATTER_AN_HOUR, FULL, STUCK_H, WHOLE_DAY_H, clock_words
 from strom_engine.dayrun.plan import Plan
-from strom_engine.dayrun.report import DayReport
 from strom_engine.design import Bank, Design, SetPart, Solar
 from strom_engine.design.fields import PostRef
 from strom_engine.rules import (
     banks,
-    charging,
+    charging_rules,
     chatter,
     drops,
-    joining,
+    joining_rules,
     load_dump,
     regulation,
     sensing,
@@ -27,7 +27,7 @@ from strom_engine.rules.context import is_lithium
 from strom_engine.rules.finding import Figure, Finding, Rule
 from strom_engine.survey import Survey
 
-__all__ = ["Lived", "day_findings"]
+__all__ = ["DayRun", "day_findings"]
 
 EARLY_FAULT = 0.8
 HOT_H = 0.5
@@ -38,7 +38,7 @@ ORDER = ("danger", "fault", "caution", "note")
 
 
 @dataclass(frozen=True)
-class Lived:
+class DayRun:
     """A day with what it was lived with: the design as surveyed, the plan, the report."""
 
     design: Design
@@ -60,7 +60,7 @@ class Lived:
         return self.design.by_id[part].name
 
 
-def day_findings(lived: Lived) -> tuple[Finding, ...]:
+def day_findings(lived: DayRun) -> tuple[Finding, ...]:
     """Everything that rules of time find in a day, the gravest first."""
     checks = (
         *(_starts, _dumps, _unlike, _overloads, _chatter, _stuck),
@@ -74,7 +74,7 @@ def _rule(rules: tuple[tuple[Rule, object], ...], name: str) -> Rule:
     return next(rule for rule, _ in rules if rule.id == name)
 
 
-def _starts(lived: Lived) -> Iterator[Finding]:
+def _starts(lived: DayRun) -> Iterator[Finding]:
     """BA-2 by the day: a start that fails with what the banks hold at that moment."""
     rule = _rule(banks.RULES, "BA-2")
     failed = [t for t in lived.report.starts if not t.started]
@@ -101,7 +101,7 @@ def _starts(lived: Lived) -> Iterator[Finding]:
     )
 
 
-def _dumps(lived: Lived) -> Iterator[Finding]:
+def _dumps(lived: DayRun) -> Iterator[Finding]:
     """SW-4 and CH-9 by the day: an alternator lost its bank while it gave current."""
     rule = _rule(load_dump.RULES, "SW-4")
     for hazard in lived.report.hazards:
@@ -122,9 +122,9 @@ def _dumps(lived: Lived) -> Iterator[Finding]:
         )
 
 
-def _unlike(lived: Lived) -> Iterator[Finding]:
+def _unlike(lived: DayRun) -> Iterator[Finding]:
     """CH-1 by the day: lead and lithium were joined."""
-    rule = _rule(charging.RULES, "CH-1")
+    rule = _rule(charging_rules.RULES, "CH-1")
     for hazard in lived.report.hazards:
         if hazard.kind != "unlike" or hazard.at_s is None:
             continue
@@ -144,9 +144,9 @@ def _unlike(lived: Lived) -> Iterator[Finding]:
         return
 
 
-def _overloads(lived: Lived) -> Iterator[Finding]:
+def _overloads(lived: DayRun) -> Iterator[Finding]:
     """CH-3 by the day: what shares charge carried more than it is rated for, for long."""
-    rule = _rule(joining.RULES, "CH-3")
+    rule = _rule(joining_rules.RULES, "CH-3")
     for hazard in lived.report.hazards:
         if hazard.kind != "overload" or lived.design.by_id[hazard.part].kind != "relay":
             continue
@@ -165,7 +165,7 @@ def _overloads(lived: Lived) -> Iterator[Finding]:
         )
 
 
-def _chatter(lived: Lived) -> Iterator[Finding]:
+def _chatter(lived: DayRun) -> Iterator[Finding]:
     """CH-5 by the day: closures counted, with what they cost."""
     rule = _rule(chatter.RULES, "CH-5")
     to_house = source_to_house(lived.design)
@@ -204,7 +204,7 @@ def _chatter(lived: Lived) -> Iterator[Finding]:
         )
 
 
-def _stuck(lived: Lived) -> Iterator[Finding]:
+def _stuck(lived: DayRun) -> Iterator[Finding]:
     """CH-13 by the day: a relay stood closed while nothing charged."""
     rule = _rule(chatter.RULES, "CH-13")
     for one in lived.report.relays:
@@ -228,7 +228,7 @@ def _stuck(lived: Lived) -> Iterator[Finding]:
         )
 
 
-def _early(lived: Lived) -> Iterator[Finding]:
+def _early(lived: DayRun) -> Iterator[Finding]:
     """CH-15 by the day: the charge at which float really begins."""
     rule = _rule(sensing.RULES, "CH-15")
     for source in dict.fromkeys(f.source for f in lived.report.floats):
@@ -254,7 +254,7 @@ def _early(lived: Lived) -> Iterator[Finding]:
         )
 
 
-def _hot(lived: Lived) -> Iterator[Finding]:
+def _hot(lived: DayRun) -> Iterator[Finding]:
     """CH-9 by the day: hours above the limit of an alternator."""
     rule = _rule(regulation.RULES, "CH-9")
     for name, hours in lived.report.hot_h.items():
@@ -280,9 +280,9 @@ def _hot(lived: Lived) -> Iterator[Finding]:
         )
 
 
-def _never(lived: Lived) -> Iterator[Finding]:
+def _never(lived: DayRun) -> Iterator[Finding]:
     """CH-7 by the day: a bank that nothing charged though something ran, or the sun shone."""
-    rule = _rule(charging.RULES, "CH-7")
+    rule = _rule(charging_rules.RULES, "CH-7")
     ran = lived.report.engine_h >= 1 or bool(lived.plan.shore)
     shone = bool(lived.design.of_type(Solar)) and lived.plan.hours >= WHOLE_DAY_H
     for one in lived.report.banks:
@@ -310,7 +310,7 @@ def _never(lived: Lived) -> Iterator[Finding]:
         )
 
 
-def _empty(lived: Lived) -> Iterator[Finding]:
+def _empty(lived: DayRun) -> Iterator[Finding]:
     """BA-1 by the day: a bank that is run empty."""
     rule = _rule(banks.RULES, "BA-1")
     for one in lived.report.banks:
@@ -338,7 +338,7 @@ def _empty(lived: Lived) -> Iterator[Finding]:
         )
 
 
-def _wear(lived: Lived) -> Iterator[Finding]:
+def _wear(lived: DayRun) -> Iterator[Finding]:
     """BA-8 by the day: years at the depth that this way of living takes."""
     rule = _rule(banks.RULES, "BA-8")
     if lived.survey is None or lived.survey.use.days_a_year is None:
@@ -374,7 +374,7 @@ def _wear(lived: Lived) -> Iterator[Finding]:
         )
 
 
-def _dropped(lived: Lived) -> Iterator[Finding]:
+def _dropped(lived: DayRun) -> Iterator[Finding]:
     """CO-8 by the day: what drops out while an engine is started."""
     rule = _rule(drops.RULES, "CO-8")
     relays = [r.relay for r in lived.report.relays]

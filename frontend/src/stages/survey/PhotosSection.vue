@@ -2,7 +2,7 @@
 import { mdiCameraPlus, mdiClose } from "@mdi/js";
 import { onMounted, ref } from "vue";
 
-import { api, told, type Schemas } from "@/api/client";
+import { api, unwrap, type Schemas } from "@/api/client";
 import { useNotices } from "@/app/notices";
 import { useOpenJob } from "@/documents/openJob";
 import TextField from "@/shared/fields/TextField.vue";
@@ -16,7 +16,7 @@ const params = () => ({ path: { job_id: open.ids.job } });
 
 async function load() {
   try {
-    photos.value = await told(api.GET("/api/jobs/{job_id}/photos", { params: params() }));
+    photos.value = await unwrap(api.GET("/api/jobs/{job_id}/photos", { params: params() }));
   } catch (error) {
     notices.failed(error);
   }
@@ -27,7 +27,7 @@ async function add(event: Event) {
   busy.value = true;
   for (const file of input.files ?? []) {
     try {
-      await told(
+      await unwrap(
         api.POST("/api/jobs/{job_id}/photos", {
           params: params(),
           body: file as never,
@@ -47,7 +47,7 @@ async function add(event: Event) {
 const caption = (id: string) => async (words: string) => {
   try {
     const at = { path: { photo_id: id } };
-    await told(api.PUT("/api/photos/{photo_id}", { params: at, body: { caption: words } }));
+    await unwrap(api.PUT("/api/photos/{photo_id}", { params: at, body: { caption: words } }));
     await load();
     return true;
   } catch (error) {
@@ -59,7 +59,7 @@ const caption = (id: string) => async (words: string) => {
 async function remove(id: string) {
   if (!window.confirm("Take this photograph out for good?")) return;
   try {
-    await told(api.DELETE("/api/photos/{photo_id}", { params: { path: { photo_id: id } } }));
+    await unwrap(api.DELETE("/api/photos/{photo_id}", { params: { path: { photo_id: id } } }));
     await load();
   } catch (error) {
     notices.failed(error);

@@ -1,4 +1,4 @@
-"""A bank that lives through time: its curve, its wells, and what leaks away inside."""
+"""A bank over time: its curve, its wells, and what leaks away inside."""
 
 from __future__ import annotations
 
@@ -13,7 +13,7 @@ from strom_engine.batteries.two_well import TwoWell, two_well
 from strom_engine.design import Bank
 from strom_engine.reference import BLOCK_V, chemistry, load_table
 
-__all__ = ["BankWells", "EmfCurve", "LivingBank", "Stage", "WellFlow", "living_bank"]
+__all__ = ["BankModel", "BankWells", "EmfCurve", "StepFigures", "WellFlow", "bank_model"]
 
 
 class BankWells(NamedTuple):
@@ -47,7 +47,7 @@ class WellFlow(NamedTuple):
         return self.hand_a + self.bound_a
 
 
-class Stage(NamedTuple):
+class StepFigures(NamedTuple):
     """A bank at the end of a piece of a step, as its own current will have made it.
 
     Without current it has the head ``free`` [-] and the resistance ``own_ohm``; an ampere drawn
@@ -120,8 +120,8 @@ class EmfCurve:
 
 
 @dataclass(frozen=True)
-class LivingBank:
-    """Figures of one bank for as long as it lives through a day; its wells are kept outside.
+class BankModel:
+    """Figures of one bank throughout a day; its wells are kept outside.
 
     ``resistance_ohm`` is that of a full one, ``added_ohm`` what a bad joint inside adds whatever
     its charge, ``self_a`` [A] its self-discharge.
@@ -236,7 +236,7 @@ class LivingBank:
             math.exp(-hours * (1 / kinetics.fade_h + washed)),
         )
 
-    def stage(self, wells: BankWells, hours: float, before_a: float = 0.0) -> Stage:
+    def step_figures(self, wells: BankWells, hours: float, before_a: float = 0.0) -> StepFigures:
         """The bank at the end of a time [h] for any current; ``before_a`` flows as it begins."""
         c, k = self.model.share, self.model.rate_per_h
         gone = -math.expm1(-k * hours)
@@ -249,7 +249,7 @@ class LivingBank:
         soc = self._halfway_soc(wells, before_a, hours)
         ready = kinetics.ready(soc)
         rise, fade = self._left(hours, before_a)
-        return Stage(
+        return StepFigures(
             free,
             self.ohm(free),
             per_drawn,
@@ -263,7 +263,7 @@ class LivingBank:
             1 - fade,
         )
 
-    def law(self, at: Stage, amps: float) -> tuple[float, float]:
+    def law(self, at: StepFigures, amps: float) -> tuple[float, float]:
         """Terminal voltage [V] at the end of a stage at a current [A], and its slope [ohm]."""
         per_a = at.per_put if amps > 0 else at.per_drawn
         emf, slope = self.curve.at(at.free + per_a * amps)
@@ -283,7 +283,7 @@ class LivingBank:
             ohm += made * slope_v / math.hypot(at.exchange_a, amps)
         return volts, ohm
 
-    def terminal_v(self, at: Stage, amps: float) -> float:
+    def terminal_v(self, at: StepFigures, amps: float) -> float:
         """Terminal voltage [V] at the end of a stage at a current [A]."""
         return self.law(at, amps)[0]
 
@@ -312,13 +312,13 @@ class LivingBank:
         return hours * (a + 4 * b + c) / 6
 
 
-def living_bank(
+def bank_model(
     bank: Bank,
     temperature_c: float | None = None,
     *,
     dead_cells: int = 0,
     added_ohm: float = 0.0,
-) -> LivingBank:
+) -> BankModel:
     """A bank's figures over time, at its own temperature or another one [degC].
 
     Capacity falls in the cold and with age, resistance rises; a dead cell takes its voltage off
@@ -340,7 +340,7 @@ def living_bank(
     # Self-discharge halves with every ten degrees (Arrhenius; makers' storage charts).
     slower = 2 ** ((bank.temperature_c - 25.0) / 10.0)
     monthly = float(row["self_discharge_pct_month"]) / 100
-    return LivingBank(
+    return BankModel(
         id=bank.id,
         family=figures.family,
         model=two_well(bank.chemistry, capacity_ah),

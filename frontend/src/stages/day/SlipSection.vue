@@ -2,7 +2,7 @@
 /** Each switch move forgotten, late or wrong, each part failing: what follows, the gravest first. */
 import { computed, ref, shallowRef, watch } from "vue";
 
-import { api, told, type Schemas } from "@/api/client";
+import { api, unwrap, type Schemas } from "@/api/client";
 import { useNotices } from "@/app/notices";
 import { percent, volts } from "@/shared/units";
 
@@ -33,7 +33,7 @@ const harmless = computed(
 
 async function read(id: string) {
   const params = { path: { study_id: id } };
-  sweep.value = await told(api.GET("/api/studies/{study_id}/sweep", { params }));
+  sweep.value = await unwrap(api.GET("/api/studies/{study_id}/sweep", { params }));
 }
 
 async function follow(started: Study) {
@@ -60,7 +60,7 @@ async function run() {
   const params = { path: { variant_id: day.variant, plan_id: day.asked.plan } };
   try {
     await follow(
-      await told(api.POST("/api/variants/{variant_id}/plans/{plan_id}/sweep", { params })),
+      await unwrap(api.POST("/api/variants/{variant_id}/plans/{plan_id}/sweep", { params })),
     );
   } catch (error) {
     notices.failed(error);

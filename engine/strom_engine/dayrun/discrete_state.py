@@ -7,13 +7,13 @@ from typing import Literal
 
 from strom_engine.design import Design, State
 
-__all__ = ["Engine", "Standing", "as_it_stands"]
+__all__ = ["DiscreteState", "Engine", "as_it_stands"]
 
 Engine = Literal["first", "second"]
 
 
 @dataclass(frozen=True)
-class Standing:
+class DiscreteState:
     """Switches, what has moved by itself, what turns, what is plugged in, what is switched on.
 
     ``broken`` names the far posts of fuses that have opened. ``holding`` gives the stage of each
@@ -79,16 +79,16 @@ class Standing:
         )
 
 
-def as_it_stands(design: Design, standing: Standing) -> Design:
+def as_it_stands(design: Design, discrete: DiscreteState) -> Design:
     """The design with leads where they were moved to, without what opened fuses cut off."""
-    if not standing.broken and not standing.leads:
+    if not discrete.broken and not discrete.leads:
         return design
-    moved = {(cable, end): to for cable, end, to in standing.leads}
+    moved = {(cable, end): to for cable, end, to in discrete.leads}
     cables = (
         c.model_copy(
             update={e: to for e in ("start", "end") if (to := moved.get((c.id, e))) is not None}
         )
         for c in design.cables
     )
-    kept = tuple(c for c in cables if not {c.start, c.end} & standing.broken)
-    return design.having(cables=kept)
+    kept = tuple(c for c in cables if not {c.start, c.end} & discrete.broken)
+    return design.replace_unchecked(cables=kept)

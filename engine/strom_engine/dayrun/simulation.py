@@ -1,4 +1,4 @@
-"""A boat lives through a plan: hands turn, gear answers, time passes between."""
+"""A plan is run: hands turn, gear answers, time passes between."""
 
 from __future__ import annotations
 
@@ -6,6 +6,8 @@ from bisect import insort
 from dataclasses import replace
 from typing import NamedTuple
 
+from strom_engine.dayrun.conditions import Action
+from strom_engine.dayrun.discrete_state import DiscreteState, Engine
 from strom_engine.dayrun.events import Event, EventKind, StartTry
 from strom_engine.dayrun.fuses import Fuses
 from strom_engine.dayrun.gear import held_at_rest
@@ -17,23 +19,21 @@ from strom_engine.dayrun.recording import Recorder
 from strom_engine.dayrun.regulators import charged_banks, first_stage
 from strom_engine.dayrun.repeating import Repeats, Step
 from strom_engine.dayrun.schedule import Entry, schedule
-from strom_engine.dayrun.standing import Engine, Standing
+from strom_engine.dayrun.simulation_context import SimulationContext
 from strom_engine.dayrun.stepping import Taken, take_step
 from strom_engine.dayrun.tallies import Tallies
 from strom_engine.dayrun.timers import Timers
-from strom_engine.dayrun.watching import Deed
-from strom_engine.dayrun.world import World
 from strom_engine.design import Breaker
 from strom_engine.design.fields import PostRef
 from strom_engine.errors import DayRunError, NotSettledError
 from strom_engine.survey import Survey
 
-__all__ = ["LaterFault", "Life"]
+__all__ = ["DaySimulation", "LaterFault"]
 
 FIRST_STEP_S = 60.0
 SHORTEST_STEP_S = 0.02
 LOCATED_S = 0.02  # how closely the moment of a crossing is looked for
-BUSY = 400  # so many deeds within a second are a ring that has no end
+BUSY = 400  # so many actions within a second are a ring that has no end
 QUIET = 0.02  # of the allowed error: less than this, and little is taken to change
 
 
@@ -41,16 +41,16 @@ class LaterFault(NamedTuple):
     """A fault that begins within a day: when [s], the boat as it then is, and words for it."""
 
     at_s: float
-    world: World
+    world: SimulationContext
     words: str
 
 
-class Life:
+class DaySimulation:
     """One day being lived; ``live()`` does all of it."""
 
     def __init__(
         self,
-        world: World,
+        world: SimulationContext,
         survey: Survey | None,
         plan: Plan,
         limits: Limits | None = None,
@@ -65,10 +65,10 @@ class Life:
         if later is not None:
             self.push(Entry(later.at_s, "fault"))
         self.at_s, self._end_s = 0.0, plan.hours * 3600
-        self.standing = world.first_standing
+        self.discrete = world.first_discrete
         self.now = world.first_moment()
         self._timers = Timers()
-        self._timers.renew(world.watches(self.standing), self.now, 0.0)
+        self._timers.renew(world.conditions(self.discrete), self.now, 0.0)
         self._step_s = FIRST_STEP_S
         self._quiet = False
         self._fuses = Fuses(world.design)
@@ -83,8 +83,8 @@ class Life:
         self.tries: list[StartTry] = []
         self.steps = 0
 
-    def live(self) -> None:
-        """Live through the whole plan. Raises DayRunError where the circuit finds no rest."""
+    def run(self) -> None:
+        """Run the whole plan. Raises DayRunError where the circuit finds no rest."""
         self.note_now()
         try:
             while self.at_s < self._end_s:
@@ -125,8 +125,8 @@ class Life:
 
     def _take(self, seconds: float) -> Taken:
         self.steps += 1
-        world, standing = self.world, self.standing
-        banks, around = world.banks_at(standing.temperature_c), world.around(standing)
+        world, discrete = self.world, self.discrete
+        banks, around = world.banks_at(discrete.temperature_c), world.around(discrete)
         return take_step(banks, self.at_s, self.now, seconds, around, quiet=self._quiet)
 
     def _located(self, taken: Taken) -> Taken:
@@ -151,8 +151,8 @@ class Life:
         if abs(self._end_s - self.at_s) < 1e-6:
             self.at_s = self._end_s
         self.now = taken.last
-        self.tallies.add(taken, self.standing, self.at_s)
-        self._repeats.step(Step(taken, self.standing, self.at_s))
+        self.tallies.add(taken, self.discrete, self.at_s)
+        self._repeats.step(Step(taken, self.discrete, self.at_s))
         self._fuses.heat(taken.last.point, taken.seconds)
         self._timers.settle(self.now, self.at_s)
         self.note_now()
@@ -171,7 +171,7 @@ class Life:
             watch = self._timers.take(self.at_s)
             if watch is None:
                 return
-            self._answer(watch.deed)
+            self._answer(watch.action)
 
     def push(self, entry: Entry) -> None:
         """Let something be done at its moment."""
@@ -180,33 +180,33 @@ class Life:
 
     def change(self, **fields: object) -> None:
         """Let things stand otherwise from now on."""
-        standing = replace(self.standing, **fields)  # type: ignore[arg-type]  # its own fields
-        if standing == self.standing:
+        discrete = replace(self.discrete, **fields)  # type: ignore[arg-type]  # its own fields
+        if discrete == self.discrete:
             return
-        standing = self._kept_at_rest(standing)
-        self.standing, old = standing, self.now
-        self.now = self.world.moment(standing, self.at_s, old.wells, old.warmth_c, old.kernel)
-        self._timers.renew(self.world.watches(standing), self.now, self.at_s)
+        discrete = self._kept_at_rest(discrete)
+        self.discrete, old = discrete, self.now
+        self.now = self.world.moment(discrete, self.at_s, old.wells, old.warmth_c, old.kernel)
+        self._timers.renew(self.world.conditions(discrete), self.now, self.at_s)
         for news in (
-            *inrushes(self.world, old, self.now, standing),
+            *inrushes(self.world, old, self.now, discrete),
             *unlike_joined(self.world, old, self.now),
             *load_dumps(self.world, old, self.now),
         ):
             self.tell(*news)
         self.note_now()
 
-    def _kept_at_rest(self, standing: Standing) -> Standing:
+    def _kept_at_rest(self, discrete: DiscreteState) -> DiscreteState:
         """Gear whose ignition is dead, or that gives way to a starter, lets go at once."""
-        dead = {p.id for p in self.world.automatic if held_at_rest(p, standing)}
-        for name in sorted(dead & standing.moved):
+        dead = {p.id for p in self.world.automatic if held_at_rest(p, discrete)}
+        for name in sorted(dead & discrete.moved):
             self.tell("relay" if self._is_relay(name) else "gear", name, "is let go", "open")
-        moved = standing.moved - dead
-        return standing if moved == standing.moved else replace(standing, moved=moved)
+        moved = discrete.moved - dead
+        return discrete if moved == discrete.moved else replace(discrete, moved=moved)
 
     def note_now(self) -> None:
         """Write the present moment down."""
         if not self.limits.brief:
-            self.recorder.note(self.at_s, self.now, self.standing)
+            self.recorder.note(self.at_s, self.now, self.discrete)
 
     def tell(
         self,
@@ -230,32 +230,33 @@ class Life:
 
     # Gear answers.
 
-    def _answer(self, deed: Deed) -> None:
+    def _answer(self, action: Action) -> None:
         self._deeds = [t for t in self._deeds if t > self.at_s - 1.0] + [self.at_s]
         if len(self._deeds) > BUSY:
-            raise NotSettledError((deed.part,))
-        match deed.kind:
+            raise NotSettledError((action.part,))
+        match action.kind:
             case "move":
-                moved = self.standing.moved
-                at_rest_open = self.world.design.by_id[deed.part].facts.open_at_rest
-                closes = (deed.to == "moved") == at_rest_open
-                kind: EventKind = "relay" if self._is_relay(deed.part) else "gear"
-                self.tell(kind, deed.part, deed.words, "closed" if closes else "open")
-                there = moved | {deed.part} if deed.to == "moved" else moved - {deed.part}
+                moved = self.discrete.moved
+                at_rest_open = self.world.design.by_id[action.part].facts.open_at_rest
+                closes = (action.to == "moved") == at_rest_open
+                kind: EventKind = "relay" if self._is_relay(action.part) else "gear"
+                self.tell(kind, action.part, action.words, "closed" if closes else "open")
+                there = moved | {action.part} if action.to == "moved" else moved - {action.part}
                 # What starts to charge anew begins with bulk.
-                holding = self.begun_anew({deed.part} if closes else set())
+                holding = self.begun_anew({action.part} if closes else set())
                 self.change(moved=frozenset(there), holding=holding)
-                self._count_on(deed.part, closes=closes)
+                self._count_on(action.part, closes=closes)
             case "stage":
                 self._repeats.disturbed()
-                self.tell("stage", deed.part, deed.words, deed.to)
-                self._hold(deed.part, deed.to)
+                self.tell("stage", action.part, action.words, action.to)
+                self._hold(action.part, action.to)
             case _:
-                kind = "hazard" if deed.to == "hot" else "load"
+                kind = "hazard" if action.to == "hot" else "load"
                 dead = (
-                    deed.if_dead and self.now.volts(f"{deed.part}.pos", f"{deed.part}.neg") is None
+                    action.if_dead
+                    and self.now.volts(f"{action.part}.pos", f"{action.part}.neg") is None
                 )
-                self.tell(kind, deed.part, deed.if_dead if dead else deed.words, deed.to)
+                self.tell(kind, action.part, action.if_dead if dead else action.words, action.to)
 
     def _count_on(self, part: str, *, closes: bool) -> None:
         """Where gear goes on in rounds, live as many as may be at once."""
@@ -265,7 +266,7 @@ class Life:
         next_s = min(self._queue[0][0] if self._queue else self._end_s, self._end_s)
         ahead = self._repeats.moved(
             part,
-            self.standing,
+            self.discrete,
             self.at_s,
             self.now.wells,
             self._timers.left_s(self.at_s),
@@ -277,9 +278,9 @@ class Life:
         began_s = self.at_s
         self.at_s += ahead.seconds
         for step in ahead.steps:
-            self.tallies.add(step.taken, step.standing, began_s, ahead.rounds)
+            self.tallies.add(step.taken, step.discrete, began_s, ahead.rounds)
         self.tallies.reached(ahead.wells, self.at_s)
-        cycling = replace(self.standing, cycling=frozenset(ahead.closings))
+        cycling = replace(self.discrete, cycling=frozenset(ahead.closings))
         each = [
             (weight * s.taken.seconds, moment)
             for s in ahead.steps
@@ -289,13 +290,13 @@ class Life:
             self.recorder.note_mean(began_s, each, self.now.wells, cycling)
         for name, count in ahead.closings.items():
             self._tell_rounds(name, count, began_s, ahead.seconds)
-        self.now = self.world.moment(self.standing, self.at_s, ahead.wells, self.now.warmth_c)
+        self.now = self.world.moment(self.discrete, self.at_s, ahead.wells, self.now.warmth_c)
         self._timers.moved_on(self.at_s, ahead.left_s)
         self._timers.settle(self.now, self.at_s)
         if not self.limits.brief:
             self.recorder.note_mean(self.at_s, each, self.now.wells, cycling)
         self.note_now()
-        self._repeats.counted_on(self.standing, self.at_s, ahead)
+        self._repeats.counted_on(self.discrete, self.at_s, ahead)
 
     def _tell_rounds(self, name: str, count: int, began_s: float, lasts_s: float) -> None:
         part = self.world.design.by_id[name]
@@ -307,13 +308,13 @@ class Life:
         )
 
     def _hold(self, source: str, stage: str) -> None:
-        holding = tuple((n, stage if n == source else s) for n, s in self.standing.holding)
+        holding = tuple((n, stage if n == source else s) for n, s in self.discrete.holding)
         self.change(holding=holding)
 
     def begun_anew(self, sources: set[str]) -> tuple[tuple[str, str], ...]:
         """Stages after some sources have been started: they begin with bulk."""
         first = {n: first_stage(part) for n, part in self.world.staged.items()}
-        return tuple((n, first[n] if n in sources else s) for n, s in self.standing.holding)
+        return tuple((n, first[n] if n in sources else s) for n, s in self.discrete.holding)
 
     def of_kind(self, kind: str) -> set[str]:
         """Parts of a kind."""
@@ -330,7 +331,7 @@ class Life:
                 self.change(positions=self.turned(name, "off"))
             else:
                 far = f"{name}.b" if part.kind == "fuse" else ref
-                self.change(broken=self.standing.broken | {far})
+                self.change(broken=self.discrete.broken | {far})
         return bool(blown)
 
     def break_down(self) -> None:
@@ -338,19 +339,19 @@ class Life:
         assert self._later is not None
         self.world, words = self._later.world, self._later.words
         self.tell("fault", "", f"From here on {words}", "begins")
-        moved = (self.standing.moved - set(self.world.stuck)) | {
+        moved = (self.discrete.moved - set(self.world.stuck)) | {
             name for name, is_moved in self.world.stuck.items() if is_moved
         }
-        self.standing = replace(self.standing, moved=frozenset(moved))
+        self.discrete = replace(self.discrete, moved=frozenset(moved))
         old = self.now
-        self.now = self.world.moment(self.standing, self.at_s, old.wells, old.warmth_c, old.kernel)
-        self._timers.renew(self.world.watches(self.standing), self.now, self.at_s)
+        self.now = self.world.moment(self.discrete, self.at_s, old.wells, old.warmth_c, old.kernel)
+        self._timers.renew(self.world.conditions(self.discrete), self.now, self.at_s)
         self._fuses, self._repeats = Fuses(self.world.design), Repeats(self.world.banks)
         self.note_now()
 
     def turned(self, switch: str, position: str) -> tuple[tuple[str, str], ...]:
         """All positions with one switch elsewhere."""
-        return tuple((n, position if n == switch else p) for n, p in self.standing.positions)
+        return tuple((n, position if n == switch else p) for n, p in self.discrete.positions)
 
     def give_up(self, engine: Engine) -> None:
         """Forget what still waits for a start of an engine."""

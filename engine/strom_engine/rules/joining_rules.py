@@ -88,10 +88,10 @@ def sharing_rating(context: Context) -> Iterator[Finding]:
     """CH-3: relays by what passes and what could; isolators by what stands before them."""
     for relay in context.design.of_type(Relay):
         amps, words = 0.0, context.strained[0].words
-        for strain in context.strained:
-            through = abs(strain.point.conductor_a.get(f"{relay.id}.a", 0.0))
+        for load_case in context.strained:
+            through = abs(load_case.point.conductor_a.get(f"{relay.id}.a", 0.0))
             if through > amps:
-                amps, words = through, strain.words
+                amps, words = through, load_case.words
         most = max(_sources_a(context, relay, post) for post in ("a", "b"))
         if max(amps, most) > relay.rating_a:
             yield _too_small(context, relay, amps, most, words)
@@ -113,7 +113,7 @@ def _in_a_start(context: Context, relay: Relay) -> Iterator[Finding]:
     """What passes a relay that is closed when an engine is started, against its peak rating."""
     if relay.peak_a is None or relay.start_isolation or not context.design.of_type(Starter):
         return
-    point = context.point(cranking=True, relays_were={relay.id: "closed"})
+    point = context.point(cranking=True, previous_states={relay.id: "closed"})
     through_a = abs(point.conductor_a.get(f"{relay.id}.a", 0.0))
     if through_a <= relay.peak_a:
         return

@@ -10,7 +10,7 @@ from strom_engine.circuit.network import cable_resistance_ohm
 from strom_engine.design import Cable, Design, LoadGroup
 from strom_engine.design.fields import PostRef
 from strom_engine.reference import crimp_pull_n, stud_torque, usual_stud
-from strom_engine.runs.ampacity import (
+from strom_engine.runs.allowed_current import (
     Allowed,
     Standard,
     allowed_current,
@@ -21,12 +21,12 @@ from strom_engine.runs.devices import Protector, protectors
 from strom_engine.runs.drop import circular_mils_for_drop, ohm_per_m
 from strom_engine.runs.guarding import Cover, cover
 from strom_engine.runs.legs import Leg, legs
+from strom_engine.runs.load_cases import low_strains
 from strom_engine.runs.negatives import negative_too_thin
 from strom_engine.runs.paths import Path, paths_over
 from strom_engine.runs.picking import CONTINUOUS_SHARE
 from strom_engine.runs.sizes import Wanted, by_ampacity, by_drop, cranks_a, overloads
 from strom_engine.runs.stock import Stock, default_stock
-from strom_engine.runs.strains import low_strains
 from strom_engine.runs.wiring import part_of, wiring
 
 __all__ = ["LegRow", "LugRow", "RunRow", "Working", "run_rows"]
@@ -226,10 +226,10 @@ def _load_v(design: Design, over: list[Path]) -> float | None:
     loads = {p.taker for p in over if p.kind == "supply"}
     found = [
         volts
-        for strain in low_strains(design)
+        for load_case in low_strains(design)
         for name in loads
         if isinstance(design.by_id[name], LoadGroup)
-        and (volts := strain.point.loads[name].volts_v) is not None
+        and (volts := load_case.point.loads[name].volts_v) is not None
     ]
     return min(found, default=None)
 

@@ -9,13 +9,13 @@ from dataclasses import dataclass
 
 from strom_engine.batteries import BankWells
 from strom_engine.dayrun.day import Day
+from strom_engine.dayrun.day_report import DayReport, day_report
+from strom_engine.dayrun.discrete_state import DiscreteState
 from strom_engine.dayrun.events import Event
 from strom_engine.dayrun.ledger import Ledger
 from strom_engine.dayrun.moment import KeptMoment
 from strom_engine.dayrun.plan import Plan
 from strom_engine.dayrun.recording import Recording
-from strom_engine.dayrun.report import DayReport, day_report
-from strom_engine.dayrun.standing import Standing
 from strom_engine.dayrun.strips import Strip, strips
 
 __all__ = [
@@ -55,8 +55,8 @@ class KeptMoments:
     """What a moment is made from again: what stood, and what the banks held, over time [s]."""
 
     at_s: list[float]
-    standing: list[int]
-    standings: list[Standing]
+    discrete: list[int]
+    standings: list[DiscreteState]
     wells: dict[str, list[BankWells]]
     warmth_c: dict[str, list[float]]
 
@@ -65,7 +65,7 @@ class KeptMoments:
         i = max(0, bisect_right(self.at_s, at_s) - 1)
         return KeptMoment(
             at_s=self.at_s[i],
-            standing=self.standings[self.standing[i]],
+            discrete=self.standings[self.discrete[i]],
             wells={n: wells[i] for n, wells in self.wells.items()},
             warmth_c={n: column[i] for n, column in self.warmth_c.items()},
         )
@@ -128,7 +128,7 @@ def kept_moments(day: Day, most_points: int = MOST_POINTS) -> KeptMoments:
     kept = _kept(record, most_points)
     return KeptMoments(
         at_s=_column(record.at_s, kept, 2),
-        standing=[int(record.standing[i]) for i in kept],
+        discrete=[int(record.discrete[i]) for i in kept],
         standings=list(record.standings),
         wells={
             n: [BankWells(*(round(column[i], 5) for column in columns)) for i in kept]

@@ -5,14 +5,14 @@ from __future__ import annotations
 from itertools import combinations
 
 from strom_engine.circuit.network import Network, network
-from strom_engine.circuit.paths import widest_path
+from strom_engine.circuit.widest_path import widest_path
 from strom_engine.design import Bank, Cable, DcDc, Design, default_positions
 from strom_engine.design.state import switches
 
-__all__ = ["with_equal_minus"]
+__all__ = ["with_equal_negative"]
 
 
-def with_equal_minus(design: Design) -> Design:
+def with_equal_negative(design: Design) -> Design:
     """The design with thin negatives between joined banks made as thick as the positive link.
 
     Source: ABYC E-11, common negative of paralleled batteries; confirm in the edition in force.
@@ -20,7 +20,7 @@ def with_equal_minus(design: Design) -> Design:
     found = design
     while thicker := _thicker(found):
         cables = tuple(thicker if c.id == thicker.id else c for c in found.cables)
-        found = found.having(cables=cables)
+        found = found.replace_unchecked(cables=cables)
     return found
 
 

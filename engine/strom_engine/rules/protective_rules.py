@@ -13,7 +13,7 @@ from strom_engine.reference import opening_s
 from strom_engine.rules.context import Context
 from strom_engine.rules.device_finding import device_finding
 from strom_engine.rules.finding import CONFIRM, Figure, Finding, Rule
-from strom_engine.runs.ampacity import NEXT_STEP_SHARE, most_rating_a
+from strom_engine.runs.allowed_current import NEXT_STEP_SHARE, most_rating_a
 from strom_engine.runs.currents import device_currents
 from strom_engine.runs.devices import Protector, protectors
 from strom_engine.runs.guarding import guarding

@@ -7,7 +7,7 @@ from itertools import combinations
 
 from strom_engine.batteries import bank_source
 from strom_engine.circuit.network import Network
-from strom_engine.circuit.paths import widest_path
+from strom_engine.circuit.widest_path import widest_path
 from strom_engine.design import (
     Alternator,
     Bank,

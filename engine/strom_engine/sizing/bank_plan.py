@@ -12,9 +12,9 @@ from strom_engine.reference import chemistry
 from strom_engine.sizing.audit import Audit, audit
 from strom_engine.sizing.candidates import CandidateBank, Task, candidate_banks
 from strom_engine.sizing.counted import Comparison, compare_ways
+from strom_engine.sizing.cranking import StartCheck, start_check
 from strom_engine.sizing.need import Need, Window, Yields, needs, usable_window, yields
 from strom_engine.sizing.sources_aboard import ChargeSource, charge_sources
-from strom_engine.sizing.starting import StartCheck, start_check
 from strom_engine.survey import Survey
 
 __all__ = [

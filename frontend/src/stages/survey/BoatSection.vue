@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed } from "vue";
 
-import { api, told } from "@/api/client";
+import { api, unwrap } from "@/api/client";
 import { useNotices } from "@/app/notices";
 import { useScheme, type Part } from "@/documents/schemeStore";
 import { useEdits } from "@/documents/useEdits";
@@ -41,7 +41,7 @@ async function estimate(starter: Starter) {
   if (!starter.power_kw || !schemes.scheme) return;
   const query = { power_kw: starter.power_kw, system_v: schemes.scheme.design.system_v };
   try {
-    const found = await told(api.GET("/api/cranking", { params: { query } }));
+    const found = await unwrap(api.GET("/api/cranking", { params: { query } }));
     const assumed = [...new Set([...starter.assumed, "cranking_a"])];
     const fields = { cranking_a: found.cranking_a, assumed };
     if (await schemes.change({ type: "set_part", part: starter.id, fields })) {

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from itertools import product
 
-from strom_engine.batteries import living_bank
+from strom_engine.batteries import bank_model
 from strom_engine.circuit import OperatingPoint, estimated_cables, operating_point, reach
 from strom_engine.design import Bank, Design, Starter, State, switch_positions
 from strom_engine.design.state import default_positions, switches
@@ -82,7 +82,7 @@ def cold_start(design: Design, temperature_c: float) -> Design:
             parts.append(part.model_copy(update={"cranking_a": part.cranking_a * need}))
         else:
             parts.append(part)
-    return design.having(components=tuple(parts), conductor_temperature_c=temperature_c)
+    return design.replace_unchecked(components=tuple(parts), conductor_temperature_c=temperature_c)
 
 
 def start_check(design: Design, survey: Survey | None, starter: Starter) -> StartCheck:
@@ -216,7 +216,7 @@ def _starts(
         parts = tuple(
             p.model_copy(update={"soc": head}) if p.id == bank.id else p for p in cold.components
         )
-        point = _cranking(cold.having(components=parts), positions)
+        point = _cranking(cold.replace_unchecked(components=parts), positions)
         if point is None:
             return 0.0, 0.0
         return point.starters[starter.id].volts_v or 0.0, -point.banks[bank.id].current_a
@@ -234,7 +234,7 @@ def _starts(
 
 def _cranks(bank: Bank, least_head: float, amps: float, crank_s: float, rest_s: float) -> int:
     """How often a bank gives a current [A] for some time [s] before its head is too low."""
-    model = living_bank(bank)
+    model = bank_model(bank)
     wells = model.rested(bank.soc)
     for n in range(MOST_STARTS):
         wells = model.after(wells, model.flow(wells, -amps), crank_s / 3600)
