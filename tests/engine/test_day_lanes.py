@@ -196,14 +196,14 @@ def test_what_a_start_brings_down_is_counted_with_the_starters_own_peak() -> Non
 def test_pumps_and_alarms_go_on_when_nobody_is_aboard() -> None:
     job = demo_job("marsh_wren.json")
     design = surveyed(job.variants[0].design, job.survey)
-    pump = next(i for i in job.survey.items if i.always_on and not i.discrete and i.uses)
+    pump = next(i for i in job.survey.items if i.always_on and not i.standing and i.uses)
     left = Plan(name="Left", hours=72)
     spans = [s for s in load_spans(design, job.survey, left) if s.item.endswith(f".{pump.id}")]
     hours = sum(s.end_h - s.start_h for s in spans)
     most = max(pump.hours_in(p, job.survey.use.season) for p in pump.uses)
     assert hours == pytest.approx(3 * most, rel=0.5)
     assert len({int(s.start_h // 24) for s in spans}) == 3
-    lit = next(i for i in job.survey.items if not i.always_on and not i.discrete and i.uses)
+    lit = next(i for i in job.survey.items if not i.always_on and not i.standing and i.uses)
     assert not [s for s in load_spans(design, job.survey, left) if s.item.endswith(f".{lit.id}")]
 
 
