@@ -69,7 +69,22 @@ class Measures:
 
 
 def measures(design: Design, survey: Survey | None) -> Measures:
-    """Measures of a design as surveyed. The same design and survey, the same numbers."""
+    """What a design comes to in the numbers that variants are compared by.
+
+    Args:
+        design: the boat as drawn.
+        survey: what is known of it.
+
+    Returns:
+        Amps [A] that reach each bank, volts sensed wrongly [V], copper [kg], findings by severity.
+        The
+        same design and survey, the same numbers.
+
+    >>> from strom_engine.survey import new_boat
+    >>> survey, design = new_boat("cruising_yacht", "selector")
+    >>> measures(design, survey).gear
+    3
+    """
     return _measures(design.model_dump_json(), survey.model_dump_json() if survey else None)
 
 

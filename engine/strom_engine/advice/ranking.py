@@ -77,7 +77,23 @@ REGULATOR_PARTS = 5  # an external regulator with its leads counts as so many pa
 def advise(
     design: Design, survey: Survey | None, wishes: Wishes | None = None
 ) -> tuple[tuple[PatternAdvice, ...], tuple[Refusal, ...]]:
-    """Every pattern that fits, the best first, and those that do not with their reasons."""
+    """Every pattern that fits, the best first, and those that do not with their reasons.
+
+    Args:
+        design: the boat as drawn.
+        survey: what is known of it.
+        wishes: what the owner cares for; None for the usual.
+
+    Returns:
+        Advice with marks (own judgement), reasons and measures; and refusals with what speaks
+        against.
+
+    >>> from strom_engine.survey import new_boat
+    >>> survey, design = new_boat("cruising_yacht", "selector")
+    >>> found, refused = advise(design, survey)
+    >>> found[0].pattern, len(refused)
+    ('dual_relay', 7)
+    """
     wishes = wishes or Wishes()
     if wishes.shore_power is None and survey is not None:
         wishes = wishes.model_copy(update={"shore_power": survey.use.shore_power})

@@ -36,8 +36,21 @@ class BenchResult:
 def bench(design: Design, state: State, *faults: Fault) -> BenchResult:
     """Solve a state, perhaps with faults, and lay out who feeds and who charges.
 
-    Reach is told of the design as the faults leave it. Raises StateError, FaultError,
-    NotSettledError, ComputationError as ``operating_point`` does.
+    Args:
+        design: the boat, as surveyed.
+        state: what runs and where switches stand.
+        faults: what has failed; reach is told of the design as they leave it.
+
+    Returns:
+        The operating point, reach by the graph, and both tables of volts [V] and amps [A].
+
+    Raises:
+        StateError, FaultError, NotSettledError, ComputationError: as ``operating_point`` does.
+
+    >>> from strom_engine.survey import new_boat
+    >>> survey, design = new_boat("cruising_yacht", "selector")
+    >>> bench(design, State(positions={"selector": "both"})).reach.fed_by["house_panel"]
+    ('engine_bank', 'house_bank')
     """
     state = check_state(design, state)
     point = operating_point(design, state, *faults)

@@ -23,15 +23,36 @@ Judgements = dict[str, Judgement]
 def operating_point(design: Design, state: State, *faults: Fault) -> OperatingPoint:
     """Solve a state, everything that moves by itself standing where its own verdict puts it.
 
-    With ``faults`` the boat has all of them, machines that fade being warm.
+    A relay whose volts lie between cut-out and cut-in stays as ``state.previous_states`` says, open
+    when
+    that says nothing. One that chatters is shown at rest, with both readings; so are all of those
+    that
+    drive each other round, each moving by what the others did.
 
-    A relay whose volts lie between cut-out and cut-in stays as ``state.previous_states`` says,
-    open when that says nothing. One that chatters is shown at rest, with both readings; so are
-    all of those that drive each other round, each moving by what the others did.
+    Args:
+        design: the boat, as surveyed where the survey's lengths and loads are to count.
+        state: what runs, where switches stand, charge of banks [0 to 1]; what it does not name is
+            as drawn.
+        faults: what has failed; the boat has all of them, machines that fade being warm.
 
-    Raises StateError for a state that names what is not there, FaultError for a fault that the
-    design cannot have, NotSettledError naming the
-    parts when the circuit finds no rest, ComputationError where there is no solution in numbers.
+    Returns:
+        Every post's volts [V], every conductor's amps [A], banks, sources, loads, what moved and
+        why.
+        Quasi-static DC: no transients, conductors at the design's temperature, 6 to 60 V.
+
+    Raises:
+        StateError: the state names what is not there.
+        FaultError: the design cannot have such a fault.
+        NotSettledError: the circuit finds no rest; it names the parts.
+        ComputationError: there is no solution in numbers.
+
+    Source: nodal analysis (Ho, Ruehli and Brennan 1975) with the sources named beside each element.
+
+    >>> from strom_engine.survey import new_boat
+    >>> survey, design = new_boat("cruising_yacht", "selector")
+    >>> point = operating_point(design, State(engine="on", positions={"selector": "both"}))
+    >>> point.sources["alternator"].mode, round(point.banks["house_bank"].volts_v, 1)
+    ('limit', 13.8)
     """
     state = check_state(design, state)
     effects = effects_of(design, *faults) if faults else None

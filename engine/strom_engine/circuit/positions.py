@@ -72,8 +72,23 @@ class PositionCard:
 def position_card(design: Design, state: State) -> PositionCard:
     """Turn every switch through every position, engine off and on, all else as in the state.
 
-    Breakers, inverters and control switches stay as they stand. Switches beyond 256 rows are
-    named in ``fixed`` and stay too.
+    Args:
+        design: the boat, as surveyed.
+        state: shore, sun, charge of banks [0 to 1] and what runs, the same in every row.
+
+    Returns:
+        A row for every combination, with what feeds and charges what and what is dangerous.
+        Breakers,
+        inverters and control switches stay as they stand; switches beyond 256 rows are named in
+        ``fixed``.
+
+    Raises:
+        StateError: the state names what is not there.
+
+    >>> from strom_engine.survey import new_boat
+    >>> _, design = new_boat("cruising_yacht", "selector")
+    >>> len(position_card(design, State()).rows)
+    8
     """
     state = check_state(design, state)
     turned, fixed = _turned(design)

@@ -47,7 +47,21 @@ class Outcome:
 
 
 def outcome_of(day: Day, report: DayReport | None = None) -> Outcome:
-    """The row of a day."""
+    """The row of a day, as sweeps and comparisons keep it.
+
+    Args:
+        day: a day that was run.
+        report: its report, where it is at hand already.
+
+    Returns:
+        Charge [0 to 1], starts and their volts [V], hours without [h], hazards.
+
+    >>> from strom_engine.survey import new_boat
+    >>> survey, design = new_boat("cruising_yacht", "selector")
+    >>> from strom_engine.dayrun import Plan, day_run
+    >>> outcome_of(day_run(design, survey, Plan(name="Night", hours=12))).stranded
+    False
+    """
     report = report or day_report(day)
     engine = [b.id for b in day.design.of_type(Bank) if b.role == "engine"]
     house = [b.id for b in day.design.of_type(Bank) if b.role == "house"]

@@ -221,8 +221,20 @@ def change_words(design: Design, change: Change) -> str:
 def apply_change(design: Design, change: Change) -> Design:
     """The design after a change, checked as a whole; the one given stays as it is.
 
-    Raises ChangeError naming what the change refers to that is not there, or what would
-    be wrong with the design after it.
+    Args:
+        design: the design it is made on.
+        change: a named change, or several together.
+
+    Raises:
+        ChangeError: it refers to what is not there, or the design after it would be wrong.
+
+    >>> from strom_engine.survey import new_boat
+    >>> _, design = new_boat("cruising_yacht", "selector")
+    >>> gone = change_from({"type": "remove_part", "part": "selector"})
+    >>> change_words(design, gone)
+    'Took out Main selector and its 4 cables'
+    >>> "selector" in apply_change(design, gone).by_id
+    False
     """
     changed = tidied(_applied(design, change))
     found = design_problems(changed.model_dump(mode="json"))

@@ -82,6 +82,18 @@ def differences(before: Design, after: Design) -> tuple[Difference, ...]:
 
     A part is the same when it has the same id and kind, a cable when it has the same id and an end
     in common, or joins the same posts.
+
+    Args:
+        before: the earlier design.
+        after: the later one.
+
+    Returns:
+        Lines with a key that stays, what changed field by field, and a sentence.
+
+    >>> from strom_engine.survey import new_boat
+    >>> _, design = new_boat("cruising_yacht", "selector")
+    >>> differences(design, design)
+    ()
     """
     return (*_parts(before, after), *_cables(before, after))
 

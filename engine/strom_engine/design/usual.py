@@ -26,9 +26,19 @@ def usual_part(
     place: str | None = None,
     own: Mapping[str, Any] | None = None,
 ) -> Component:
-    """A part of a kind with usual figures; ``own`` fields are known and not assumed.
+    """A part of a kind with usual figures, all assumed until somebody reads them aboard.
 
-    Raises ChangeError for a name, a place or figures that no part can have.
+    Args:
+        kind: as in documents.
+        part_id, name, place: the part's own.
+        system_v: the system's volts [V], with which voltages scale.
+        own: fields that are known, and not assumed.
+
+    Raises:
+        ChangeError: no part can have such a name, place or figures.
+
+    >>> usual_part("relay", "relay_1", "Relay", 24).cut_in_v
+    26.6
     """
     own = own or {}
     scale = system_v / 12

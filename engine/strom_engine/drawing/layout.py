@@ -34,7 +34,20 @@ BANK_ORDER = {"engine": 0, "house": 1, "thruster": 2, "other": 3}
 
 @lru_cache(maxsize=64)
 def lay_out(design: Design, side: Side = "pos") -> Layout:
-    """Draw one side of a design. The same design gives the same drawing."""
+    """Draw one side of a design. The same design gives the same drawing.
+
+    Args:
+        design: the boat.
+        side: the positive side or the negative.
+
+    Returns:
+        Rooms of parts, places of posts and routes of cables in units of the drawing.
+
+    >>> from strom_engine.survey import new_boat
+    >>> _, design = new_boat("cruising_yacht", "selector")
+    >>> lay_out(design).width > 300
+    True
+    """
     return _Drawing(design, side).finished()
 
 

@@ -81,7 +81,22 @@ def _field(part: Alternator) -> float:
 def effects_of(design: Design, *faults: Fault) -> Effects:
     """What faults make of a design, one after another.
 
-    Raises FaultError naming each that the design cannot have.
+    Args:
+        design: the boat, as surveyed.
+        faults: each with its magnitude, in the unit of its kind.
+
+    Returns:
+        The design as they leave it, and what no design can say: added resistance [ohm], what
+        sticks,
+        dead cells, failing machines.
+
+    Raises:
+        FaultError: naming each that the design cannot have.
+
+    >>> from strom_engine.survey import new_boat
+    >>> _, design = new_boat("cruising_yacht", "selector")
+    >>> effects_of(design, Fault(kind="dead_cell", part="house_bank")).dead_cells
+    {'house_bank': 1}
     """
     found, problems = Effects(design), []
     for i, fault in enumerate(faults):

@@ -44,7 +44,17 @@ def possible_faults(design: Design) -> tuple[Fault, ...]:
 def fault_from_key(design: Design, key: str) -> Fault:
     """A fault by its key, as ``Fault.key`` writes it: kind, part, where, ``=magnitude``.
 
-    Raises FaultError for one that the design cannot have.
+    Args:
+        design: the boat that has it.
+        key: such as ``source_fading alternator =0.2``.
+
+    Raises:
+        FaultError: the design cannot have it.
+
+    >>> from strom_engine.survey import new_boat
+    >>> _, design = new_boat("cruising_yacht", "selector")
+    >>> fault_from_key(design, "source_limited alternator =0.4").amount
+    0.4
     """
     known = {fault.key: fault for fault in possible_faults(design)}
     if key in known:

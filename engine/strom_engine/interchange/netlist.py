@@ -36,9 +36,20 @@ __all__ = ["SETTLE", "element_current_name", "spice_netlist"]
 
 
 def spice_netlist(design: Design, state: State, moved: frozenset[str]) -> str:
-    """Netlist of a state with the relays as given; ends with the command to let it settle.
+    """A state as a SPICE netlist; it ends with the command to let it settle.
 
-    Raises StateError when the state names what is not there.
+    Args:
+        design: the boat, as surveyed.
+        state: what runs and where switches stand.
+        moved: parts that stand otherwise than at rest, as an operating point tells them.
+
+    Raises:
+        StateError: the state names what is not there.
+
+    >>> from strom_engine.survey import new_boat
+    >>> _, design = new_boat("cruising_yacht", "selector")
+    >>> spice_netlist(design, State(), frozenset()).splitlines()[0]
+    "* Strom: one state of a boat's battery system, quasi-static DC"
     """
     state = check_state(design, state)
     net = network(design, state.positions, moved)

@@ -40,5 +40,23 @@ def pattern_change(design: Design, pattern: Pattern, survey: Survey | None = Non
 
 
 def pattern_design(design: Design, pattern: Pattern, survey: Survey | None = None) -> Design:
-    """A design rewired as a pattern. Raises ChangeError where it does not fit."""
+    """A design rewired as a pattern.
+
+    Args:
+        design: the boat as drawn.
+        pattern: how it is to be switched and charged.
+        survey: which loads hang where, and which are always on.
+
+    Returns:
+        The whole design: what is there is used where it fits; new figures are assumed.
+
+    Raises:
+        ChangeError: the pattern does not fit, with every reason.
+
+    >>> from strom_engine.survey import new_boat
+    >>> survey, design = new_boat("cruising_yacht", "selector")
+    >>> built = pattern_design(design, pattern_named("dual_relay"), survey)
+    >>> any(part.kind == "relay" for part in built.components)
+    True
+    """
     return apply_change(with_loads(design, survey), pattern_change(design, pattern, survey))

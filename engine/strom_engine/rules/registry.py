@@ -103,7 +103,19 @@ def findings(
 ) -> tuple[Finding, ...]:
     """Findings of every rule on a design as surveyed, the gravest first.
 
-    The same design and survey, the same list. Repairs are made from what is in stock.
+    Args:
+        design: the boat as drawn.
+        survey: what is known of it; its practice says which standards count.
+        stock: what repairs are made from; None is every usual size.
+
+    Returns:
+        The same design, survey and stock, the same list. A rule that cannot be worked out says so.
+
+    >>> from strom_engine.survey import new_boat
+    >>> survey, design = new_boat("cruising_yacht", "selector")
+    >>> found = findings(design, survey)
+    >>> found[0].rule, found[0].severity
+    ('SW-4', 'danger')
     """
     survey_text = survey.model_dump_json() if survey else None
     return _found(design.model_dump_json(), survey_text, stock)

@@ -84,9 +84,23 @@ def repair_plan(
 ) -> RepairPlan:
     """Make every safe repair, one after the other, until none is left.
 
-    ``only`` names findings by their key; without it all are healed. A repair that would bring
-    about a finding graver than the one it heals is left out. Without ``safe_only`` every repair
-    that is offered is made.
+    Args:
+        design: the boat as drawn.
+        survey: what is known of it.
+        stock: what repairs are made from; None is every usual size.
+        only: findings by their key; without it all are healed.
+        safe_only: only what makes things stronger where they are; else every repair that is
+            offered.
+
+    Returns:
+        The change, its repairs in order, the design after them and what is left then. A repair that
+        would bring about a finding graver than the one it heals is left out.
+
+    >>> from strom_engine.survey import new_boat
+    >>> survey, design = new_boat("cruising_yacht", "selector")
+    >>> plan = repair_plan(design, survey)
+    >>> len(plan.left) < len(plan.repairs) + len(plan.left)
+    True
     """
     now, made, told = design, list[OneChange](), list[Repair]()
     skipped: set[str] = set()

@@ -52,8 +52,23 @@ def choose(
 ) -> Choice:
     """Sizes and devices for some cables, or for all of them.
 
-    With ``only_weak`` what is thicker than it need be stays. Currents move a little with the
-    sizes, so that it is done again until nothing changes.
+    Args:
+        design: the boat, as surveyed.
+        stock: what may be chosen from; None is every usual size.
+        standard: whose allowable currents count.
+        cables: ids of the cables; None is all. Locked ones stay.
+        only_weak: what is thicker than it need be stays.
+
+    Returns:
+        The changes, in words too, and what nothing in stock is enough for. Currents move a little
+        with
+        the sizes, so that it is done again until nothing changes.
+
+    >>> from strom_engine.survey import new_boat
+    >>> survey, design = new_boat("cruising_yacht", "selector")
+    >>> from strom_engine.survey import surveyed
+    >>> choose(surveyed(design, survey)).lines[0]
+    'Put in Main selector fuse: Post fuse, 125 A, close to Main selector common'
     """
     kept = stock or default_stock()
     now, made, unprotected = _protected(design, kept, standard, cables)

@@ -103,7 +103,21 @@ def stated_volts(design: Design, survey: Survey) -> StatedVolts:
 
 
 def load_report(design: Design, survey: Survey) -> LoadReport:
-    """The audit of a variant, the counted way beside it, and what the engine bank carries."""
+    """The audit of a variant, the counted way beside it, and what the engine bank carries.
+
+    Args:
+        design: the boat, as surveyed.
+        survey: loads, days that were counted, way of use.
+
+    Returns:
+        Ampere-hours [Ah] and watt-hours [Wh] a day by profile, item and hour.
+
+    >>> from strom_engine.survey import new_boat
+    >>> survey, design = new_boat("cruising_yacht", "selector")
+    >>> from strom_engine.survey import surveyed
+    >>> load_report(surveyed(design, survey), survey).on_engine_bank[0].name
+    'Refrigerator'
+    """
     stated = stated_volts(design, survey)
     used = audit(survey, stated.volts_v)
     hung = {item.id for group in design.of_type(LoadGroup) for item in group.items}
@@ -133,7 +147,25 @@ def _on_engine_bank(design: Design, used: Audit) -> tuple[EngineBankLoad, ...]:
 
 
 def bank_plan(design: Design, survey: Survey, *, detail: bool = True) -> BankPlan:
-    """Yields, needs, candidates and start check of a variant; candidates only in ``detail``."""
+    """Yields, needs, candidates and start check of a variant.
+
+    Args:
+        design: the boat, as surveyed.
+        survey: loads, use, sun, latitude.
+        detail: whether candidates are worked out too.
+
+    Returns:
+        Yields and needs [Ah a day], candidate banks [Ah, kg, currency], the start bank in the cold
+        [V, A].
+
+    Source: reference tables; sun by FAO-56 where nothing is given.
+
+    >>> from strom_engine.survey import new_boat
+    >>> survey, design = new_boat("cruising_yacht", "selector")
+    >>> from strom_engine.survey import surveyed
+    >>> bank_plan(surveyed(design, survey), survey, detail=False).house
+    'house_bank'
+    """
     stated = stated_volts(design, survey)
     used = audit(survey, stated.volts_v)
     found = needs(design, survey, stated.volts_v)

@@ -61,7 +61,20 @@ class ToFindOut:
 
 
 def to_find_out(design: Design, survey: Survey) -> tuple[ToFindOut, ...]:
-    """Everything unknown, assumed or estimated, in the order of a walk round the boat."""
+    """Everything unknown, assumed or estimated, in the order of a walk round the boat.
+
+    Args:
+        design: the boat as drawn.
+        survey: what is known of it.
+
+    Returns:
+        What to ask or measure, of what, in which unit, and what is taken until then.
+
+    >>> from strom_engine.survey import new_boat
+    >>> survey, design = new_boat("cruising_yacht", "selector")
+    >>> to_find_out(design, survey)[0].question
+    'latitude of the cruising ground'
+    """
     found = [
         *_boat(survey),
         *_runs(design, survey),

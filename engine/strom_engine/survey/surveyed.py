@@ -54,6 +54,18 @@ def surveyed(design: Design, survey: Survey | None) -> Design:
       runs on AC hangs on the inverter, if the variant has one;
     - a cable whose own length is only estimated takes the measured run between the places of
       its ends, plus the tail at each end, and is estimated no more.
+
+    Args:
+        design: the boat as drawn.
+        survey: what is known of it; None leaves the design as it is.
+
+    Returns:
+        What computations of whole variants ask for.
+
+    >>> from strom_engine.survey import new_boat
+    >>> survey, design = new_boat("cruising_yacht", "selector")
+    >>> surveyed(design, survey).cables[0].length_m
+    2.8
     """
     if survey is None:
         return design

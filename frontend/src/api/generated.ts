@@ -4576,6 +4576,10 @@ export interface components {
         MomentOut: {
             /** At S */
             at_s: number;
+            /** Cable Names */
+            cable_names: {
+                [key: string]: string;
+            };
             design: components["schemas"]["Design"];
             /** Loads By Bank */
             loads_by_bank: {
@@ -4584,6 +4588,11 @@ export interface components {
                 };
             };
             point: components["schemas"]["OperatingPoint"];
+            positive: components["schemas"]["Layout"];
+            /** Post Names */
+            post_names: {
+                [key: string]: string;
+            };
             reach: components["schemas"]["Reach"];
             /** Sources By Bank */
             sources_by_bank: {

@@ -19,6 +19,7 @@ from strom_engine.dayrun import (
     ranked,
     ready_plans,
 )
+from strom_engine.drawing import lay_out
 from strom_engine.errors import PlanError
 from strom_engine.faults import effects_of, possible_faults
 from strom_engine.interchange import dump_day
@@ -215,7 +216,14 @@ def moment_at(study: Study, at_s: float) -> MomentOut:
             broken = effects_of(surveyed(design, survey), case.fault)
     kept = MOMENTS.validate_python(recorded["moments"]).at(at_s)
     design, found = moment_of(design, survey, sheet.plan, kept, broken)
-    return MomentOut.model_construct(at_s=kept.at_s, design=design, **vars(found))
+    return MomentOut.model_construct(
+        at_s=kept.at_s,
+        design=design,
+        positive=lay_out(design, "pos"),
+        cable_names={c.id: design.cable_name(c) for c in design.cables},
+        post_names={ref: design.post_name(ref) for ref in design.post_polarity},
+        **vars(found),
+    )
 
 
 def sweep_of(study: Study) -> SweepOut:

@@ -10,6 +10,7 @@ from strom_engine.circuit import OperatingPoint, Reach
 from strom_engine.circuit.bench import Cell
 from strom_engine.dayrun import Consequence, DaySheet, Outcome, Plan
 from strom_engine.design import Design, State
+from strom_engine.drawing import Layout
 from strom_engine.rules import Finding
 
 __all__ = [
@@ -143,6 +144,9 @@ class MomentOut(Schema):
     at_s: float
     state: State
     design: Design
+    positive: Layout
+    cable_names: dict[str, str]
+    post_names: dict[str, str]
     point: OperatingPoint
     reach: Reach
     loads_by_bank: dict[str, dict[str, Cell]]

@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-from collections import OrderedDict
-from collections.abc import Hashable
-from threading import Lock
-from typing import Any, Generic, TypeVar, cast
+from threading import RLock
+from typing import Any, cast
+from uuid import UUID
 
+from cachetools import LRUCache, cached
 from strom_engine.design import Design
 from strom_engine.errors import DocumentError, StockError
 from strom_engine.interchange import Sort, read_document
@@ -26,43 +26,26 @@ __all__ = [
     "surveyed_design",
 ]
 
-T = TypeVar("T")
 KEPT = 256
 SORTS: dict[type, Sort] = {Variant: "design", JobSurvey: "survey"}
 
 
-class _Recent(Generic[T]):
-    """What was used last, a bounded number of it; safe between threads."""
-
-    def __init__(self, size: int) -> None:
-        self._size = size
-        self._kept: OrderedDict[Hashable, T] = OrderedDict()
-        self._lock = Lock()
-
-    def get(self, key: Hashable) -> T | None:
-        with self._lock:
-            if key in self._kept:
-                self._kept.move_to_end(key)
-            return self._kept.get(key)
-
-    def put(self, key: Hashable, value: T) -> None:
-        with self._lock:
-            self._kept[key] = value
-            if len(self._kept) > self._size:
-                self._kept.popitem(last=False)
-
-
-_documents: _Recent[Design | Survey] = _Recent(KEPT)
+Key = tuple[UUID, int]
+# Threads read beside each other: every look into one of these is under a lock.
+_lock = RLock()
+_documents: LRUCache[Key, Design | Survey] = LRUCache(KEPT)
 
 
 def remember(saved: Variant | JobSurvey, number: int, document: Design | Survey) -> None:
     """Keep a document that was just saved, so that it need not be read again."""
-    _documents.put((saved.pk, number), document)
+    with _lock:
+        _documents[saved.pk, number] = document
 
 
 def document_at(saved: Variant | JobSurvey, number: int) -> Any:  # Any: of either sort
     """The document of a revision. Raises DocumentError for one that cannot be read any more."""
-    found = _documents.get((saved.pk, number))
+    with _lock:
+        found = _documents.get((saved.pk, number))
     if found is None:
         raw = saved.revisions.values_list("document", flat=True).get(number=number)
         if isinstance(saved, JobSurvey):
@@ -96,29 +79,20 @@ def stock_of(variant: Variant) -> Stock:
         raise DocumentError(f"the stock cannot be read: {error.problems[0]}") from None
 
 
+def _standing(variant: Variant) -> tuple[UUID, int, UUID, int]:
+    """Which revisions a variant stands at, its own and its survey's."""
+    survey = variant.job.survey
+    return variant.pk, variant.head, survey.pk, survey.head
+
+
+@cached(LRUCache(KEPT), key=_standing, lock=RLock())
 def surveyed_design(variant: Variant) -> Design:
     """The design of a variant with what the survey knows better."""
-    key = (variant.pk, variant.head, variant.job.survey.pk, variant.job.survey.head)
-    found = _surveyed.get(key)
-    if found is None:
-        found = surveyed(head_design(variant), head_survey(variant))
-        _surveyed.put(key, found)
-    return found
+    return surveyed(head_design(variant), head_survey(variant))
 
 
-_surveyed: _Recent[Design] = _Recent(KEPT)
-
-
+@cached(LRUCache(32), key=_standing, lock=RLock())
 def contents(variant: Variant) -> str:
     """Design as surveyed and survey as one text: the same text, the same computation."""
-    survey = variant.job.survey
-    key = (variant.pk, variant.head, survey.pk, survey.head)
-    found = _contents.get(key)
-    if found is None:
-        documents = (surveyed_design(variant), head_survey(variant))
-        found = "".join(document.model_dump_json() for document in documents)
-        _contents.put(key, found)
-    return found
-
-
-_contents: _Recent[str] = _Recent(32)
+    documents = (surveyed_design(variant), head_survey(variant))
+    return "".join(document.model_dump_json() for document in documents)

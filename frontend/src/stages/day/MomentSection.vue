@@ -3,14 +3,12 @@
 import { mdiPause, mdiPlay, mdiSkipNext, mdiSkipPrevious } from "@mdi/js";
 import { computed, onBeforeUnmount, ref, watch } from "vue";
 
-import { useScheme } from "@/documents/schemeStore";
 import SchemeDrawing from "@/drawing/SchemeDrawing.vue";
 
 import { clock } from "./clock";
 import { useDay } from "./dayStore";
 
 const day = useDay();
-const schemes = useScheme();
 const FRAMES = 400;
 const FRAME_MS = 60;
 
@@ -75,13 +73,13 @@ defineExpose({ play, jump });
     </div>
     <div class="picture">
       <SchemeDrawing
-        v-if="schemes.scheme && day.moment"
-        :design="schemes.scheme.design"
-        :layout="schemes.scheme.positive"
+        v-if="day.moment"
+        :design="day.moment.design"
+        :layout="day.moment.positive"
         :point="day.moment.point"
         :position-of="(id) => positions[id] ?? 'off'"
-        :cable-names="schemes.scheme.cable_names"
-        :post-names="schemes.scheme.post_names"
+        :cable-names="day.moment.cable_names"
+        :post-names="day.moment.post_names"
         :picked="null"
         :landing="null"
         overview
