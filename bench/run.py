@@ -23,7 +23,8 @@ from strom_engine.sizing import bank_plan, load_report
 from strom_engine.survey import PutRows, Survey, apply_survey_change, new_boat, surveyed
 
 from bench.day_times import print_day_times
-from bench.designs import generated_state, largest_design, reference_design, sized_design
+from bench.designs import largest_design, reference_design, sized_design
+from bench.generated import generated_state
 from bench.wired import sound_boat, spoiled_boat, wide_boat
 
 DEMO = Path(__file__).parents[1] / "server/apps/jobs/demo_data/marsh_wren.json"

@@ -12,7 +12,7 @@ from strom_engine.design import DcDc, Design, State, check_state
 from strom_engine.interchange import spice_netlist
 from strom_engine.interchange.netlist import SETTLE, element_current_name
 
-from bench.designs import generated_design, generated_state
+from bench.generated import generated_design, generated_state
 from tests.engine.boats import demo_designs
 
 DESIGNS = 320  # from 240 on with gear of the rarer kinds too

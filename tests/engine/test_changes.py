@@ -13,7 +13,7 @@ from strom_engine.design import (
 )
 from strom_engine.errors import ChangeError
 
-from bench.designs import generated_design
+from bench.generated import generated_design
 from tests.engine.boats import relay_boat, two_banks
 
 NEW_CABLE = {

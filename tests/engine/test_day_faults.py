@@ -11,12 +11,15 @@ from strom_engine.dayrun import (
     kept_moments,
     moment_of,
 )
-from strom_engine.dayrun.plan import WindSpan
+from strom_engine.dayrun.plan import (
+    ShoreSpan,
+    WindSpan,
+)
 from strom_engine.design import Design
 from strom_engine.faults import effects_of, possible_faults
 
 from bench.classics import CLASSICS
-from tests.engine.boats import bare_banks, with_cables
+from tests.engine.boats import bare_banks, two_banks, with_cables
 
 BOATS = {c.id: c for c in CLASSICS}
 
@@ -129,3 +132,15 @@ def test_a_moment_shows_what_moves_by_itself_as_it_stands() -> None:
             assert (topper.in_a > 0) == (runs and topper.in_v > topper.out_v)
             assert remote.closed is pulled
             assert (found.point.loads["fourth"].current_a > 0.9) == pulled
+
+
+def test_a_shore_lead_that_charges_nothing_is_told_of() -> None:
+    plan = Plan(name="P", hours=9, shore=(ShoreSpan(start_h=1, end_h=8),))
+    bare, fitted = two_banks(), two_banks()
+    fitted.part("charger", "charger", rated_a=20, set_v=14.4, float_v=13.5)
+    fitted.cable("charger.out1", "house_bank.pos")
+    fitted.cable("charger.neg", "bar.s8")
+    for draft, told in ((bare, True), (fitted, False)):
+        words = [s.words for s in day_report(day_run(draft.design(), None, plan)).verdict]
+        shore = [w for w in words if w.startswith("The shore lead is in for 7 h, and nothing")]
+        assert bool(shore) is told

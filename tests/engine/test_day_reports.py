@@ -268,18 +268,6 @@ def test_loads_of_one_name_are_told_apart_and_the_longest_is_told_first() -> Non
     assert unmet[1].name == f"CO alarm on {panel.name}"
 
 
-def test_a_shore_lead_that_charges_nothing_is_told_of() -> None:
-    plan = Plan(name="P", hours=9, shore=(ShoreSpan(start_h=1, end_h=8),))
-    bare, fitted = two_banks(), two_banks()
-    fitted.part("charger", "charger", rated_a=20, set_v=14.4, float_v=13.5)
-    fitted.cable("charger.out1", "house_bank.pos")
-    fitted.cable("charger.neg", "bar.s8")
-    for draft, told in ((bare, True), (fitted, False)):
-        words = [s.words for s in day_report(day_run(draft.design(), None, plan)).verdict]
-        shore = [w for w in words if w.startswith("The shore lead is in for 7 h, and nothing")]
-        assert bool(shore) is told
-
-
 def test_a_consequence_names_the_worst_load_by_what_it_lacks_more_than_planned() -> None:
     planned = outcome_of(day_run(one_bank().design(), None, Plan(name="P", hours=1)))
 

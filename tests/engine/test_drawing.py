@@ -6,7 +6,8 @@ import pytest
 from strom_engine.design import Design, apply_change, change_from
 from strom_engine.drawing import Box, Layout, Side, Wire, lay_out
 
-from bench.designs import generated_design, largest_design, reference_design, sized_design
+from bench.designs import largest_design, reference_design, sized_design
+from bench.generated import generated_design
 from tests.engine.boats import demo_designs
 
 CLEAR = 2.0

@@ -30,7 +30,7 @@ from strom_engine.design.parts import KINDS
 from strom_engine.errors import ChangeError, DesignError
 from strom_engine.patterns import PATTERNS, Aboard, pattern_change
 
-from bench.designs import generated_design
+from bench.generated import generated_design
 from tests.engine.boats import DEMO_FILES, demo_job, relay_boat, two_banks
 
 SELECTOR = two_banks().design()

@@ -6,8 +6,8 @@ from typing import Any
 
 import pytest
 from strom_engine.circuit import bench, operating_point
-from strom_engine.design import Design, State, parse_design
-from strom_engine.errors import DesignError, StateError
+from strom_engine.design import Design, State
+from strom_engine.errors import DesignError
 from strom_engine.rules import findings
 
 from bench.designs import Draft
@@ -373,26 +373,6 @@ def test_relays_of_every_trim() -> None:
     off = State(positions={"minus_switch": "off"})
     blind = operating_point(with_relay(), off).relays["relay"]
     assert "no bank" in blind.why
-
-
-def test_brief_items_run_when_they_are_asked_for() -> None:
-    draft = boat()
-    draft.parts[-1]["items"].append(
-        {"id": "windlass", "name": "Windlass", "draw_a": 80.0, "law": "current", "brief": True}
-    )
-    design = draft.design()
-    quiet = operating_point(design, State(profile="living")).loads["panel"].current_a
-    pulled = operating_point(design, State(profile="living", running=("panel.windlass",)))
-    assert pulled.loads["panel"].current_a == pytest.approx(quiet + 80, abs=1)
-    with pytest.raises(StateError, match=r"did you mean 'panel\.windlass'"):
-        operating_point(design, State(running=("panel.windlas",)))
-
-
-def test_a_protection_guards_a_bank_that_there_is() -> None:
-    raw = guarded().design().model_dump(mode="json")
-    raw["components"][1]["guards"] = "hose_bank"
-    with pytest.raises(DesignError, match="there is no bank 'hose_bank'"):
-        parse_design(raw)
 
 
 def test_an_alternator_left_alone_by_the_protection_is_told() -> None:

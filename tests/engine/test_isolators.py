@@ -7,7 +7,8 @@ from strom_engine.circuit import bench, operating_point
 from strom_engine.design import State, apply_change
 from strom_engine.rules import findings
 
-from bench.designs import Draft, generated_design, generated_state
+from bench.designs import Draft
+from bench.generated import generated_design, generated_state
 from tests.engine.test_against_ngspice import differences
 
 RUNNING = State(engine="on", rpm=3000)

@@ -9,7 +9,8 @@ from strom_engine.circuit import bench, operating_point
 from strom_engine.design import State
 from strom_engine.errors import StateError
 
-from bench.designs import Draft, generated_design, generated_state
+from bench.designs import Draft
+from bench.generated import generated_design, generated_state
 from tests.engine.boats import demo_designs, one_bank, relay_boat, two_banks
 
 LIVING = {"profile": "living"}
@@ -239,3 +240,17 @@ def test_more_rpm_never_charges_less(design: object) -> None:
     points = [bench(design, State(engine="on", rpm=r)).point for r in (700, 1000, 1600, 2600)]
     stored = [p.totals.stored_a for p in points]
     assert stored == sorted(stored)
+
+
+def test_brief_items_run_when_they_are_asked_for() -> None:
+    draft = two_banks(selector={"position": "2"})
+    panel = next(part for part in draft.parts if part["id"] == "panel")
+    panel["items"].append(
+        {"id": "windlass", "name": "Windlass", "draw_a": 80.0, "law": "current", "brief": True}
+    )
+    design = draft.design()
+    quiet = operating_point(design, State(profile="living")).loads["panel"].current_a
+    pulled = operating_point(design, State(profile="living", running=("panel.windlass",)))
+    assert pulled.loads["panel"].current_a == pytest.approx(quiet + 80, abs=1)
+    with pytest.raises(StateError, match=r"did you mean 'panel\.windlass'"):
+        operating_point(design, State(running=("panel.windlas",)))

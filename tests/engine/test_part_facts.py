@@ -98,3 +98,11 @@ def test_a_reference_to_a_post_is_read_and_written_as_text() -> None:
     assert cable.model_dump(mode="json")["end"] == "bus.in"
     with pytest.raises(DesignError, match=r"cables\[0\].end"):
         parse_design(raw | {"cables": [raw["cables"][0] | {"end": "bus"}]})
+
+
+def test_a_protection_guards_a_bank_that_there_is() -> None:
+    bank = usual("bank").model_copy(update={"id": "house_bank", "name": "House bank"})
+    guard = usual("protection").model_copy(update={"guards": "hose_bank"})
+    raw = {"components": [p.model_dump(mode="json") for p in (bank, guard)], "cables": []}
+    with pytest.raises(DesignError, match="there is no bank 'hose_bank'"):
+        parse_design(raw)

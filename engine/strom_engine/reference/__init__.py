@@ -24,13 +24,14 @@ from strom_engine.reference.protective import (
     opening_s,
     usual_fuse,
 )
-from strom_engine.reference.tables import Table, load_table
+from strom_engine.reference.tables import CONFIRM, Table, load_table
 from strom_engine.reference.terminals import Torque, crimp_pull_n, stud_torque, usual_stud
 
 __all__ = [
     "BLOCK_V",
     "CHEMISTRIES",
     "CONDUCTOR_SIZES",
+    "CONFIRM",
     "DEVICES",
     "TABLE_C",
     "TEMPERATURE_COEFFICIENT_PER_K",

@@ -11,7 +11,10 @@ import numpy as np
 
 from strom_engine.errors import ReferenceDataError
 
-__all__ = ["Table", "load_table"]
+__all__ = ["CONFIRM", "Table", "load_table"]
+
+# Said beside every figure of a standard: editions differ.
+CONFIRM = "confirm in the edition in force"
 
 HEAD_KEYS = frozenset({"title", "units", "source", "edition", "confidence"})
 

@@ -3,15 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass
-from functools import cached_property
 
 from strom_engine.batteries import expected_life
 from strom_engine.dayrun.cures import calmer, source_to_house
-from strom_engine.dayrun.day_report import DayReport
-from strom_engine.dayrun.lines import CHATTER_AN_HOUR, FULL, STUCK_H, WHOLE_DAY_H, clock_words
-from strom_engine.dayrun.plan import Plan
-from strom_engine.design import Bank, Design, SetPart, Solar
+from strom_engine.dayrun.lines import CHATTER_AN_HOUR, FULL, STUCK_H, WHOLE_DAY_H
+from strom_engine.design import Bank, SetPart, Solar
 from strom_engine.design.fields import PostRef
 from strom_engine.rules import (
     banks,
@@ -24,8 +20,8 @@ from strom_engine.rules import (
     sensing,
 )
 from strom_engine.rules.context import is_lithium
+from strom_engine.rules.day_run import DayRun
 from strom_engine.rules.finding import Figure, Finding, Rule
-from strom_engine.survey import Survey
 
 __all__ = ["DayRun", "day_findings"]
 
@@ -37,36 +33,13 @@ CONTACT_LIFE = 100_000
 ORDER = ("danger", "fault", "caution", "note")
 
 
-@dataclass(frozen=True)
-class DayRun:
-    """A day with what it was lived with: the design as surveyed, the plan, the report."""
-
-    design: Design
-    survey: Survey | None
-    plan: Plan
-    report: DayReport
-
-    @cached_property
-    def during(self) -> str:
-        """The plan in words, for the arithmetic."""
-        return f"In the plan {self.plan.name}"
-
-    def at(self, at_s: float) -> str:
-        """A moment by the clock."""
-        return clock_words(self.plan.clock_h, at_s, self.plan.hours)
-
-    def name(self, part: str) -> str:
-        """The name people use for a part."""
-        return self.design.by_id[part].name
-
-
-def day_findings(lived: DayRun) -> tuple[Finding, ...]:
+def day_findings(day: DayRun) -> tuple[Finding, ...]:
     """Everything that rules of time find in a day, the gravest first."""
     checks = (
         *(_starts, _dumps, _unlike, _overloads, _chatter, _stuck),
         *(_early, _hot, _never, _empty, _wear, _dropped),
     )
-    found = [finding for check in checks for finding in check(lived)]
+    found = [finding for check in checks for finding in check(day)]
     return tuple(sorted(found, key=lambda f: ORDER.index(f.severity)))
 
 
@@ -74,21 +47,21 @@ def _rule(rules: tuple[tuple[Rule, object], ...], name: str) -> Rule:
     return next(rule for rule, _ in rules if rule.id == name)
 
 
-def _starts(lived: DayRun) -> Iterator[Finding]:
+def _starts(day: DayRun) -> Iterator[Finding]:
     """BA-2 by the day: a start that fails with what the banks hold at that moment."""
     rule = _rule(banks.RULES, "BA-2")
-    failed = [t for t in lived.report.starts if not t.started]
+    failed = [t for t in day.report.starts if not t.started]
     if not failed:
         return
     one = failed[0]
     volts = 0.0 if one.volts_v is None else one.volts_v
-    feeding = ", ".join(lived.name(b) for b in one.banks) or "no bank"
+    feeding = ", ".join(day.name(b) for b in one.banks) or "no bank"
     yield Finding(
         rule=rule.id,
-        severity="danger" if lived.report.stranded else "fault",
-        title=f"The engine does not start at {lived.at(one.at_s)}",
+        severity="danger" if day.report.stranded else "fault",
+        title=f"The engine does not start at {day.at(one.at_s)}",
         arithmetic=(
-            f"{lived.during}: {one.current_a:.0f} A from {feeding}, {volts:.1f} V at the starter, "
+            f"{day.during}: {one.current_a:.0f} A from {feeding}, {volts:.1f} V at the starter, "
             f"limit {one.limit_v:g} V: {one.limit_v - volts:.1f} V short.",
         ),
         figures=(Figure("At the starter", volts, "V"), Figure("Limit", one.limit_v, "V")),
@@ -101,17 +74,17 @@ def _starts(lived: DayRun) -> Iterator[Finding]:
     )
 
 
-def _dumps(lived: DayRun) -> Iterator[Finding]:
+def _dumps(day: DayRun) -> Iterator[Finding]:
     """SW-4 and CH-9 by the day: an alternator lost its bank while it gave current."""
     rule = _rule(load_dump.RULES, "SW-4")
-    for hazard in lived.report.hazards:
+    for hazard in day.report.hazards:
         if hazard.kind != "load_dump" or hazard.at_s is None:
             continue
         yield Finding(
             rule=rule.id,
             severity="danger",
-            title=f"{lived.name(hazard.part)} loses its bank under load in a day",
-            arithmetic=(f"{lived.during}, {lived.at(hazard.at_s)}: {hazard.words}.",),
+            title=f"{day.name(hazard.part)} loses its bank under load in a day",
+            arithmetic=(f"{day.during}, {day.at(hazard.at_s)}: {hazard.words}.",),
             figures=(Figure("Moment", hazard.at_s / 3600, "h"),),
             limit="a bank on every alternator that gives current",
             source=rule.source,
@@ -122,17 +95,17 @@ def _dumps(lived: DayRun) -> Iterator[Finding]:
         )
 
 
-def _unlike(lived: DayRun) -> Iterator[Finding]:
+def _unlike(day: DayRun) -> Iterator[Finding]:
     """CH-1 by the day: lead and lithium were joined."""
     rule = _rule(charging_rules.RULES, "CH-1")
-    for hazard in lived.report.hazards:
+    for hazard in day.report.hazards:
         if hazard.kind != "unlike" or hazard.at_s is None:
             continue
         yield Finding(
             rule=rule.id,
             severity="danger",
             title=f"{hazard.words} in a day",
-            arithmetic=(f"{lived.during}, {lived.at(hazard.at_s)}: {hazard.words}.",),
+            arithmetic=(f"{day.during}, {day.at(hazard.at_s)}: {hazard.words}.",),
             figures=(Figure("Moment", hazard.at_s / 3600, "h"),),
             limit="never",
             source=rule.source,
@@ -144,18 +117,18 @@ def _unlike(lived: DayRun) -> Iterator[Finding]:
         return
 
 
-def _overloads(lived: DayRun) -> Iterator[Finding]:
+def _overloads(day: DayRun) -> Iterator[Finding]:
     """CH-3 by the day: what shares charge carried more than it is rated for, for long."""
     rule = _rule(joining_rules.RULES, "CH-3")
-    for hazard in lived.report.hazards:
-        if hazard.kind != "overload" or lived.design.by_id[hazard.part].kind != "relay":
+    for hazard in day.report.hazards:
+        if hazard.kind != "overload" or day.design.by_id[hazard.part].kind != "relay":
             continue
         yield Finding(
             rule=rule.id,
             severity="fault",
-            title=f"{lived.name(hazard.part)} is overloaded in a day",
-            arithmetic=(f"{lived.during}: {hazard.words}.",),
-            figures=(Figure("Plan", lived.plan.hours, "h"),),
+            title=f"{day.name(hazard.part)} is overloaded in a day",
+            arithmetic=(f"{day.during}: {hazard.words}.",),
+            figures=(Figure("Plan", day.plan.hours, "h"),),
             limit="its continuous rating",
             source=rule.source,
             why="Its contact heats up and welds shut.",
@@ -165,26 +138,26 @@ def _overloads(lived: DayRun) -> Iterator[Finding]:
         )
 
 
-def _chatter(lived: DayRun) -> Iterator[Finding]:
+def _chatter(day: DayRun) -> Iterator[Finding]:
     """CH-5 by the day: closures counted, with what they cost."""
     rule = _rule(chatter.RULES, "CH-5")
-    to_house = source_to_house(lived.design)
-    for one in (*lived.report.relays, *lived.report.gear):
+    to_house = source_to_house(day.design)
+    for one in (*day.report.relays, *day.report.gear):
         if one.most_an_hour < CHATTER_AN_HOUR:
             continue
-        kind = lived.design.by_id[one.relay].kind
+        kind = day.design.by_id[one.relay].kind
         moved = to_house if kind == "relay" else None
-        a_day = one.closures / max(1.0, lived.plan.hours / 24)
+        a_day = one.closures / max(1.0, day.plan.hours / 24)
         years = CONTACT_LIFE / a_day / 365
         banks = (
-            f"{lived.name(b.bank)} {b.begin_soc:.0%} to {b.end_soc:.0%}" for b in lived.report.banks
+            f"{day.name(b.bank)} {b.begin_soc:.0%} to {b.end_soc:.0%}" for b in day.report.banks
         )
         yield Finding(
             rule=rule.id,
             severity="fault",
-            title=f"{lived.name(one.relay)} chatters in a day",
+            title=f"{day.name(one.relay)} chatters in a day",
             arithmetic=(
-                f"{lived.during}: {one.closures} closures, up to {one.most_an_hour} in one hour; "
+                f"{day.during}: {one.closures} closures, up to {one.most_an_hour} in one hour; "
                 f"closed for {one.closed_h:.1f} h in all.",
                 f"Over the plan: {', '.join(banks)}.",
                 f"A contact made for {CONTACT_LIFE:,.0f} closures lasts {years:.1f} years of such "
@@ -197,25 +170,25 @@ def _chatter(lived: DayRun) -> Iterator[Finding]:
             limit=f"fewer than {CHATTER_AN_HOUR:g} closures an hour",
             source=rule.source,
             why="While it is open the banks are charged apart, and its contact wears out.",
-            repair=calmer(lived.design, one.relay),
+            repair=calmer(day.design, one.relay),
             parts=(one.relay,),
             change=moved,
             about="chatters in a day",
         )
 
 
-def _stuck(lived: DayRun) -> Iterator[Finding]:
+def _stuck(day: DayRun) -> Iterator[Finding]:
     """CH-13 by the day: a relay stood closed while nothing charged."""
     rule = _rule(chatter.RULES, "CH-13")
-    for one in lived.report.relays:
+    for one in day.report.relays:
         if one.idle_h <= STUCK_H:
             continue
         yield Finding(
             rule=rule.id,
             severity="fault" if one.idle_h > 4 * STUCK_H else "caution",
-            title=f"{lived.name(one.relay)} stands closed with nothing charging",
+            title=f"{day.name(one.relay)} stands closed with nothing charging",
             arithmetic=(
-                f"{lived.during}: closed for {one.closed_h:.1f} h, {one.idle_h:.1f} h of them "
+                f"{day.during}: closed for {one.closed_h:.1f} h, {one.idle_h:.1f} h of them "
                 "while no source gave half an ampere.",
             ),
             figures=(Figure("Closed with nothing charging", one.idle_h, "h"),),
@@ -228,20 +201,20 @@ def _stuck(lived: DayRun) -> Iterator[Finding]:
         )
 
 
-def _early(lived: DayRun) -> Iterator[Finding]:
+def _early(day: DayRun) -> Iterator[Finding]:
     """CH-15 by the day: the charge at which float really begins."""
     rule = _rule(sensing.RULES, "CH-15")
-    for source in dict.fromkeys(f.source for f in lived.report.floats):
-        worst = min((f for f in lived.report.floats if f.source == source), key=lambda f: f.soc)
+    for source in dict.fromkeys(f.source for f in day.report.floats):
+        worst = min((f for f in day.report.floats if f.source == source), key=lambda f: f.soc)
         if worst.soc >= FULL:
             continue
         yield Finding(
             rule=rule.id,
             severity="fault" if worst.soc < EARLY_FAULT else "caution",
-            title=f"{lived.name(source)} goes to float too early",
+            title=f"{day.name(source)} goes to float too early",
             arithmetic=(
-                f"{lived.during}, {lived.at(worst.at_s)}: float begins with "
-                f"{lived.name(worst.bank)} at {worst.soc:.0%}; full is taken from {FULL:.0%}.",
+                f"{day.during}, {day.at(worst.at_s)}: float begins with "
+                f"{day.name(worst.bank)} at {worst.soc:.0%}; full is taken from {FULL:.0%}.",
             ),
             figures=(Figure("Charge when float begins", 100 * worst.soc, "%"),),
             limit=f"{FULL:.0%}",
@@ -254,20 +227,20 @@ def _early(lived: DayRun) -> Iterator[Finding]:
         )
 
 
-def _hot(lived: DayRun) -> Iterator[Finding]:
+def _hot(day: DayRun) -> Iterator[Finding]:
     """CH-9 by the day: hours above the limit of an alternator."""
     rule = _rule(regulation.RULES, "CH-9")
-    for name, hours in lived.report.hot_h.items():
+    for name, hours in day.report.hot_h.items():
         if hours <= HOT_H:
             continue
-        hottest = lived.report.hottest_c[name]
+        hottest = day.report.hottest_c[name]
         yield Finding(
             rule=rule.id,
             severity="fault",
-            title=f"{lived.name(name)} is too hot for {hours:.1f} h in a day",
+            title=f"{day.name(name)} is too hot for {hours:.1f} h in a day",
             arithmetic=(
-                f"{lived.during}: up to {hottest:.0f} °C, above 105 °C for {hours:.1f} h of "
-                f"{lived.report.engine_h:.1f} h of engine.",
+                f"{day.during}: up to {hottest:.0f} °C, above 105 °C for {hours:.1f} h of "
+                f"{day.report.engine_h:.1f} h of engine.",
             ),
             figures=(Figure("Hottest", hottest, "°C"), Figure("Too hot", hours, "h")),
             limit=f"{HOT_H:g} h",
@@ -280,13 +253,13 @@ def _hot(lived: DayRun) -> Iterator[Finding]:
         )
 
 
-def _never(lived: DayRun) -> Iterator[Finding]:
+def _never(day: DayRun) -> Iterator[Finding]:
     """CH-7 by the day: a bank that nothing charged though something ran, or the sun shone."""
     rule = _rule(charging_rules.RULES, "CH-7")
-    ran = lived.report.engine_h >= 1 or bool(lived.plan.shore)
-    shone = bool(lived.design.of_type(Solar)) and lived.plan.hours >= WHOLE_DAY_H
-    for one in lived.report.banks:
-        bank = lived.design.by_id[one.bank]
+    ran = day.report.engine_h >= 1 or bool(day.plan.shore)
+    shone = bool(day.design.of_type(Solar)) and day.plan.hours >= WHOLE_DAY_H
+    for one in day.report.banks:
+        bank = day.design.by_id[one.bank]
         # With nothing but the sun a start bank counts: it is what must never be found flat.
         of_start = isinstance(bank, Bank) and bank.role == "engine"
         if one.was_charged or not (ran or (shone and of_start)):
@@ -295,9 +268,9 @@ def _never(lived: DayRun) -> Iterator[Finding]:
         yield Finding(
             rule=rule.id,
             severity="caution",
-            title=f"{lived.name(one.bank)} is never charged in a day",
+            title=f"{day.name(one.bank)} is never charged in a day",
             arithmetic=(
-                f"{lived.during}: {one.in_ah:.1f} Ah in, {one.out_ah:.1f} Ah out; from "
+                f"{day.during}: {one.in_ah:.1f} Ah in, {one.out_ah:.1f} Ah out; from "
                 f"{one.begin_soc:.0%} to {one.end_soc:.0%}, {lost:.1f} % less.",
             ),
             figures=(Figure("Charge in", one.in_ah, "Ah"),),
@@ -310,20 +283,20 @@ def _never(lived: DayRun) -> Iterator[Finding]:
         )
 
 
-def _empty(lived: DayRun) -> Iterator[Finding]:
+def _empty(day: DayRun) -> Iterator[Finding]:
     """BA-1 by the day: a bank that is run empty."""
     rule = _rule(banks.RULES, "BA-1")
-    for one in lived.report.banks:
+    for one in day.report.banks:
         if one.lowest_soc > EMPTY:
             continue
-        bank = lived.design.by_id[one.bank]
+        bank = day.design.by_id[one.bank]
         assert isinstance(bank, Bank)
         yield Finding(
             rule=rule.id,
             severity="fault",
             title=f"{bank.name} is run empty in a day",
             arithmetic=(
-                f"{lived.during}: down to {one.lowest_soc:.0%} at {lived.at(one.lowest_at_s)}; "
+                f"{day.during}: down to {one.lowest_soc:.0%} at {day.at(one.lowest_at_s)}; "
                 f"{one.out_ah:.0f} Ah out, {one.in_ah:.0f} Ah in, of {bank.capacity_ah:g} Ah.",
             ),
             figures=(Figure("Lowest charge", 100 * one.lowest_soc, "%"),),
@@ -338,27 +311,27 @@ def _empty(lived: DayRun) -> Iterator[Finding]:
         )
 
 
-def _wear(lived: DayRun) -> Iterator[Finding]:
+def _wear(day: DayRun) -> Iterator[Finding]:
     """BA-8 by the day: years at the depth that this way of living takes."""
     rule = _rule(banks.RULES, "BA-8")
-    if lived.survey is None or lived.survey.use.days_a_year is None:
+    if day.survey is None or day.survey.use.days_a_year is None:
         return
-    for one in lived.report.banks:
-        bank = lived.design.by_id[one.bank]
+    for one in day.report.banks:
+        bank = day.design.by_id[one.bank]
         assert isinstance(bank, Bank)
         depth = max(one.begin_soc, one.end_soc) - one.lowest_soc
-        period = max(1.0, lived.plan.hours / 24)
-        cycles = lived.survey.use.days_a_year / period
+        period = max(1.0, day.plan.hours / 24)
+        cycles = day.survey.use.days_a_year / period
         life = expected_life(bank.chemistry, 1 - one.lowest_soc, cycles)
         if life.years >= banks.SHORT_LIFE_YEARS or depth < 0.1:
             continue
         yield Finding(
             rule=rule.id,
             severity="caution",
-            title=f"{bank.name} lasts about {life.years:.1f} years lived like this",
+            title=f"{bank.name} lasts about {life.years:.1f} years day like this",
             arithmetic=(
-                f"{lived.during}: down to {one.lowest_soc:.0%}, {cycles:.0f} times a year "
-                f"({lived.survey.use.days_a_year:g} days / {period:.1f}).",
+                f"{day.during}: down to {one.lowest_soc:.0%}, {cycles:.0f} times a year "
+                f"({day.survey.use.days_a_year:g} days / {period:.1f}).",
                 *life.working,
             ),
             figures=(
@@ -374,21 +347,21 @@ def _wear(lived: DayRun) -> Iterator[Finding]:
         )
 
 
-def _dropped(lived: DayRun) -> Iterator[Finding]:
+def _dropped(day: DayRun) -> Iterator[Finding]:
     """CO-8 by the day: what drops out while an engine is started."""
     rule = _rule(drops.RULES, "CO-8")
-    relays = [r.relay for r in lived.report.relays]
-    apart = [r for r in relays if not getattr(lived.design.by_id[r], "start_isolation", True)]
-    if not lived.report.dips:
+    relays = [r.relay for r in day.report.relays]
+    apart = [r for r in relays if not getattr(day.design.by_id[r], "start_isolation", True)]
+    if not day.report.dips:
         return
-    worst, *others = lived.report.dips
-    names = ", ".join(dip.name for dip in lived.report.dips)
+    worst, *others = day.report.dips
+    names = ", ".join(dip.name for dip in day.report.dips)
     yield Finding(
         rule=rule.id,
         severity="caution",
         title=f"{names}: too few volts while the engine is started",
         arithmetic=tuple(
-            f"{lived.during}: {dip.name} {dip.volts_v:.2f} V, needs {dip.limit_v:g} V: "
+            f"{day.during}: {dip.name} {dip.volts_v:.2f} V, needs {dip.limit_v:g} V: "
             f"{dip.limit_v - dip.volts_v:.2f} V short."
             for dip in (worst, *others)
         ),
@@ -398,7 +371,7 @@ def _dropped(lived: DayRun) -> Iterator[Finding]:
         why="Electronics start anew at every start, and lose what they were doing.",
         repair="Start isolation at the relay, or a feed from a bank that does not crank the "
         "engine.",
-        parts=tuple(dict.fromkeys(PostRef(dip.item).part for dip in lived.report.dips)),
+        parts=tuple(dict.fromkeys(PostRef(dip.item).part for dip in day.report.dips)),
         change=SetPart(part=apart[0], fields={"start_isolation": True})
         if len(apart) == 1
         else None,

@@ -7,6 +7,7 @@ from dataclasses import dataclass, field
 from typing import Literal
 
 from strom_engine.design import Change
+from strom_engine.reference import CONFIRM
 
 __all__ = ["CONFIRM", "Figure", "Finding", "Rule", "Severity"]
 
@@ -14,7 +15,6 @@ Severity = Literal["danger", "fault", "caution", "note", "cannot_tell"]
 STAGES = {"SW": "scheme", "CH": "scheme", "BA": "banks", "OC": "runs", "CO": "runs"}
 STAGES["PL"] = "survey"
 MOST_WORDS = 160  # letters of a title in a key
-CONFIRM = "confirm in the edition in force"
 
 
 @dataclass(frozen=True)

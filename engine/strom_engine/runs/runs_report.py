@@ -5,12 +5,12 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from strom_engine.design import Design
-from strom_engine.reference import load_table
+from strom_engine.reference import CONFIRM, load_table
 from strom_engine.runs.allowed_current import Standard
 from strom_engine.runs.detour import Detour, detours
 from strom_engine.runs.ladder import Ladder, Opening, ladders, openings
 from strom_engine.runs.paths import Path, paths
-from strom_engine.runs.run_rows import CONFIRM, RunRow, run_rows
+from strom_engine.runs.run_rows import RunRow, run_rows
 from strom_engine.runs.stock import Stock
 from strom_engine.survey import Survey
 

@@ -22,7 +22,8 @@ from strom_engine.design.parts.loads import (
     Starter,
 )
 from strom_engine.design.parts.metal import BusBar, Fuse, FuseBlock, Shunt
-from strom_engine.design.parts.sharing import DcDc, Isolator, OneWayCombiner, Protection, Relay
+from strom_engine.design.parts.protection import Protection
+from strom_engine.design.parts.sharing import DcDc, Isolator, OneWayCombiner, Relay
 from strom_engine.design.parts.sources import (
     Alternator,
     Charger,

@@ -389,34 +389,4 @@ const away = ref(false);
   </section>
 </template>
 
-<style scoped>
-.block {
-  max-width: none;
-}
-.how {
-  margin: 4px 0;
-}
-.adds {
-  display: flex;
-  flex-wrap: wrap;
-  align-items: center;
-  gap: 8px;
-  margin: 8px 0;
-}
-.moves {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 6px;
-  padding: 0;
-  list-style: none;
-}
-.refused {
-  border-left: 6px solid rgb(var(--v-theme-error));
-  padding: 6px 14px;
-  margin: 6px 0;
-  background: rgb(var(--v-theme-surface));
-}
-.refused ul {
-  padding-left: 18px;
-}
-</style>
+<style src="./planSection.css" scoped></style>

@@ -2,8 +2,7 @@
 
 from django.db import migrations
 from strom_engine.design import Design
-from strom_engine.survey import survey_from_designs
-from strom_engine.survey.document import Boat
+from strom_engine.survey import Boat, survey_from_designs
 
 
 def first_surveys(apps, schema_editor):
