@@ -59,7 +59,7 @@ def states_of(design: Design) -> list[State]:
 
 def all_findings(design: Design) -> int:
     """Every rule on a design, nothing remembered from before."""
-    context = Context(design)
+    context = Context(surveyed(design, None))
     return sum(len(list(check(context))) for _, check in RULES)
 
 
@@ -135,21 +135,21 @@ def _runs() -> None:
         return apply_change(boat, SetCables(rows=(row,)))
 
     designs = [changed(n) for n in range(60)]
-    runs_report(boat, None)
+    runs_report(surveyed(boat, None), None)
     print(f"\nruns: a boat of {len(boat.cables)} cables")
     line("  a size changed", timed_ms(changed, 30))
-    line("  every run of it", timed_ms(lambda n: runs_report(designs[n], None), 30))
+    line("  every run of it", timed_ms(lambda n: runs_report(surveyed(designs[n], None), None), 30))
     after = timed_ms(lambda n: all_findings(designs[n]), 30)
     line("  findings after that", after, "wanted, both: <= 150 with what the screen takes")
     line("  all findings, alone", timed_ms(lambda n: all_findings(designs[30 + n]), 30))
-    line("  chosen for every run", timed_ms(lambda n: choose(spoiled_boat(n)), 10))
+    line("  chosen for every run", timed_ms(lambda n: choose(surveyed(spoiled_boat(n), None)), 10))
     line("  all safe repairs", timed_ms(lambda n: repair_plan(spoiled_boat(20 + n)), 10))
     job = parse_job_text(DEMO.read_bytes())
     found = timed_ms(lambda n: _demo_findings(job, n), 20)
     line("all findings of the largest demo job", found, "wanted: <= 300")
     wide = [wide_boat(500 - 3 * n) for n in range(3)]
     print(f"runs: {len(wide[0].cables)} cables")
-    line("  every run of it", timed_ms(lambda n: runs_report(wide[n], None), 3))
+    line("  every run of it", timed_ms(lambda n: runs_report(surveyed(wide[n], None), None), 3))
     line("  findings after that", timed_ms(lambda n: all_findings(wide[n]), 3))
 
 

@@ -24,7 +24,7 @@ from strom_engine.interchange import JobFile, job_schema, parse_job_text, spice_
 from strom_engine.rules import findings, repair_plan
 from strom_engine.runs import choose, runs_report
 from strom_engine.sizing import bank_plan, load_report
-from strom_engine.survey import Survey, surveyed, to_find_out
+from strom_engine.survey import Survey, SurveyedDesign, surveyed, to_find_out
 
 from strom_calc.day_command import DayAsked, lived
 
@@ -44,7 +44,7 @@ class Task:
         return tuple(fault_from_key(self.design, key) for key in self.fault_keys)
 
     @property
-    def design(self) -> Design:
+    def design(self) -> SurveyedDesign:
         """The design with what the survey knows better."""
         return surveyed(self.drawn, self.survey)
 

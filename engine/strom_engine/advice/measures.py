@@ -77,8 +77,7 @@ def measures(design: Design, survey: Survey | None) -> Measures:
 
     Returns:
         Amps [A] that reach each bank, volts sensed wrongly [V], copper [kg], findings by severity.
-        The
-        same design and survey, the same numbers.
+        The same design and survey, the same numbers.
 
     >>> from strom_engine.survey import new_boat
     >>> survey, design = new_boat("cruising_yacht", "selector")

@@ -14,7 +14,6 @@ from strom_engine.design import (
     Bank,
     Cable,
     DcDc,
-    Design,
     OneWayCombiner,
     Relay,
     Source,
@@ -44,7 +43,7 @@ from strom_engine.runs.load_cases import (
     turned_switches,
 )
 from strom_engine.sizing import BankPlan, bank_plan
-from strom_engine.survey import Practice, Survey
+from strom_engine.survey import Practice, Survey, SurveyedDesign
 
 __all__ = ["Context", "Situation", "is_lithium"]
 
@@ -69,7 +68,7 @@ class Context:
     """A design as surveyed, with everything that several rules ask of it worked out once."""
 
     def __init__(
-        self, design: Design, survey: Survey | None = None, stock: Stock | None = None
+        self, design: SurveyedDesign, survey: Survey | None = None, stock: Stock | None = None
     ) -> None:
         self.design = design
         self.survey = survey

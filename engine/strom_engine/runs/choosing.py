@@ -19,9 +19,10 @@ from strom_engine.reference import device_named
 from strom_engine.runs.allowed_current import (
     Standard,
 )
-from strom_engine.runs.sizing_pass import Round
+from strom_engine.runs.sizing_pass import SizingPass
 from strom_engine.runs.stock import Stock, default_stock
 from strom_engine.runs.wiring import part_of
+from strom_engine.survey import SurveyedDesign
 
 __all__ = ["Choice", "choose"]
 
@@ -43,7 +44,7 @@ class Choice:
 
 
 def choose(
-    design: Design,
+    design: SurveyedDesign,
     stock: Stock | None = None,
     standard: Standard = "abyc",
     cables: tuple[str, ...] | None = None,
@@ -64,7 +65,7 @@ def choose(
         with
         the sizes, so that it is done again until nothing changes.
 
-    >>> from strom_engine.survey import new_boat
+    >>> from strom_engine.survey import SurveyedDesign, new_boat
     >>> survey, design = new_boat("cruising_yacht", "selector")
     >>> from strom_engine.survey import surveyed
     >>> choose(surveyed(design, survey)).lines[0]
@@ -75,7 +76,7 @@ def choose(
     left: list[str] = []
     for n in range(FREE_ROUNDS + FIRM_ROUNDS):
         firm = only_weak or n >= FREE_ROUNDS
-        step = Round(now, kept, standard, _named(design, now, cables), firm)
+        step = SizingPass(now, kept, standard, _named(design, now, cables), firm)
         changes, left = [*step.devices(), *step.sizes()], step.left
         if firm and not changes:
             break
@@ -96,7 +97,7 @@ def _protected(
     """The design with devices where they are missing, put in one after the other."""
     now, made = design, list[OneChange]()
     for _ in range(MOST_PUT_IN):
-        step = Round(now, stock, standard, _named(design, now, cables), only_weak=True)
+        step = SizingPass(now, stock, standard, _named(design, now, cables), only_weak=True)
         put = step.missing()
         if put is None:
             return now, made, step.left

@@ -30,7 +30,7 @@ from strom_engine.runs.guarding import cover, covers, guarding
 from strom_engine.runs.paths import Path
 from strom_engine.runs.picking import branch_device, pick_device, wanted_rating_a
 from strom_engine.runs.sizes import Wanted, as_stocked, by_ampacity
-from strom_engine.runs.sizing_pass import Round
+from strom_engine.runs.sizing_pass import SizingPass
 from strom_engine.runs.stock import Stock, StockCable
 
 __all__ = [
@@ -52,7 +52,7 @@ NEAR_RATING = 1.25  # another type may be this much larger, where its steps are 
 
 def protect(design: Design, cable: str, stock: Stock, standard: Standard) -> OneChange | None:
     """A device put in where an unprotected cable starts, or moved nearer to there."""
-    return Round(design, stock, standard, frozenset({cable}), only_weak=True).missing()
+    return SizingPass(design, stock, standard, frozenset({cable}), only_weak=True).missing()
 
 
 def guarded_cables(design: Design, device: str) -> tuple[Cable, ...]:
@@ -216,5 +216,5 @@ def set_sizes(sizes: dict[str, StockCable]) -> SetCables:
 @lru_cache(maxsize=256)
 def widen(design: Design, path: Path, stock: Stock, standard: Standard) -> SetCables | None:
     """Thicker cables on a path until it keeps its limit; None where thickness hardly helps."""
-    step = Round(design, stock, standard, frozenset(path.cables), only_weak=True)
+    step = SizingPass(design, stock, standard, frozenset(path.cables), only_weak=True)
     return step.widened(path)

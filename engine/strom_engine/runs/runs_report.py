@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from strom_engine.design import Design
 from strom_engine.reference import CONFIRM, load_table
 from strom_engine.runs.allowed_current import Standard
 from strom_engine.runs.detour import Detour, detours
@@ -12,7 +11,7 @@ from strom_engine.runs.ladder import Ladder, Opening, ladders, openings
 from strom_engine.runs.paths import Path, paths
 from strom_engine.runs.run_rows import RunRow, run_rows
 from strom_engine.runs.stock import Stock
-from strom_engine.survey import Survey
+from strom_engine.survey import Survey, SurveyedDesign
 
 __all__ = ["CAUTIONS", "RunsReport", "SourceNote", "runs_report", "source_notes"]
 
@@ -53,7 +52,9 @@ class RunsReport:
     cautions: tuple[str, ...]
 
 
-def runs_report(design: Design, survey: Survey | None, stock: Stock | None = None) -> RunsReport:
+def runs_report(
+    design: SurveyedDesign, survey: Survey | None, stock: Stock | None = None
+) -> RunsReport:
     """Every run and device of a design as surveyed, by the practice of its job.
 
     Args:

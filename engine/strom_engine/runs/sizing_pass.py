@@ -44,13 +44,13 @@ from strom_engine.runs.sizes import (
 from strom_engine.runs.stock import Stock, StockCable
 from strom_engine.runs.wiring import part_of
 
-__all__ = ["Round"]
+__all__ = ["SizingPass"]
 
 WORTH_IT = 0.8  # of the drop that is left, where the limit itself is out of reach
 NEAR_BEST = 1.15  # of the least drop that a path can have, where its limit is out of reach
 
 
-class Round:
+class SizingPass:
     """One pass over devices and cables of a design."""
 
     def __init__(

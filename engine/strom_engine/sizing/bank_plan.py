@@ -15,7 +15,7 @@ from strom_engine.sizing.counted import Comparison, compare_ways
 from strom_engine.sizing.cranking import StartCheck, start_check
 from strom_engine.sizing.need import Need, Window, Yields, needs, usable_window, yields
 from strom_engine.sizing.sources_aboard import ChargeSource, charge_sources
-from strom_engine.survey import Survey
+from strom_engine.survey import Survey, SurveyedDesign
 
 __all__ = [
     "BankPlan",
@@ -102,7 +102,7 @@ def stated_volts(design: Design, survey: Survey) -> StatedVolts:
     return StatedVolts(volts, f"at {volts:g} V: {bank.name} at {soc:.0%}, giving {mean_a:.1f} A")
 
 
-def load_report(design: Design, survey: Survey) -> LoadReport:
+def load_report(design: SurveyedDesign, survey: Survey) -> LoadReport:
     """The audit of a variant, the counted way beside it, and what the engine bank carries.
 
     Args:
@@ -146,7 +146,7 @@ def _on_engine_bank(design: Design, used: Audit) -> tuple[EngineBankLoad, ...]:
     )
 
 
-def bank_plan(design: Design, survey: Survey, *, detail: bool = True) -> BankPlan:
+def bank_plan(design: SurveyedDesign, survey: Survey, *, detail: bool = True) -> BankPlan:
     """Yields, needs, candidates and start check of a variant.
 
     Args:

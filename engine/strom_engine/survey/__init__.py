@@ -39,7 +39,13 @@ from strom_engine.survey.survey_document import (
     WayOfUse,
 )
 from strom_engine.survey.survey_validation import parse_survey, survey_problems
-from strom_engine.survey.surveyed import CableLength, cable_lengths, surveyed, with_loads
+from strom_engine.survey.surveyed import (
+    CableLength,
+    SurveyedDesign,
+    cable_lengths,
+    surveyed,
+    with_loads,
+)
 
 __all__ = [
     "SURVEY_VERSION",
@@ -68,6 +74,7 @@ __all__ = [
     "Sun",
     "Survey",
     "SurveyChange",
+    "SurveyedDesign",
     "ToFindOut",
     "WayOfUse",
     "apply_survey_change",

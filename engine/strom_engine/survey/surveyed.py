@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from functools import lru_cache
-from typing import Literal
+from typing import Literal, NewType
 
 from strom_engine.design import (
     LOAD_REFERENCE_SHARE,
@@ -18,7 +18,18 @@ from strom_engine.design import (
 from strom_engine.survey.audit_items import AuditItem
 from strom_engine.survey.survey_document import Survey
 
-__all__ = ["CableLength", "cable_lengths", "load_item", "run_length_m", "surveyed", "with_loads"]
+__all__ = [
+    "CableLength",
+    "SurveyedDesign",
+    "cable_lengths",
+    "load_item",
+    "run_length_m",
+    "surveyed",
+    "with_loads",
+]
+
+# A design with what the survey knows in it: what computations of whole variants ask for.
+SurveyedDesign = NewType("SurveyedDesign", Design)
 
 # Efficiency of an inverter taken for the running amps of an AC item on the bench; the audit
 # works with its curve. Source: reference table inverter_efficiency, half load.
@@ -45,7 +56,7 @@ def _surveyed(design_json: str, survey_json: str) -> Design:
     )
 
 
-def surveyed(design: Design, survey: Survey | None) -> Design:
+def surveyed(design: Design, survey: Survey | None) -> SurveyedDesign:
     """The design with what the survey knows better; the one given stays as it is.
 
     - places and profiles: the survey's, and those that only the design has;
@@ -68,8 +79,8 @@ def surveyed(design: Design, survey: Survey | None) -> Design:
     2.8
     """
     if survey is None:
-        return design
-    return _surveyed(design.model_dump_json(), survey.model_dump_json())
+        return SurveyedDesign(design)
+    return SurveyedDesign(_surveyed(design.model_dump_json(), survey.model_dump_json()))
 
 
 def with_loads(design: Design, survey: Survey | None) -> Design:

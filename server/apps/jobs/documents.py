@@ -11,7 +11,7 @@ from strom_engine.design import Design
 from strom_engine.errors import DocumentError, StockError
 from strom_engine.interchange import Sort, read_document
 from strom_engine.runs import Stock, default_stock, parse_stock
-from strom_engine.survey import Survey, surveyed
+from strom_engine.survey import Survey, SurveyedDesign, surveyed
 
 from apps.jobs.models import JobSurvey, Variant
 from apps.jobs.survey_rows import with_rows
@@ -86,7 +86,7 @@ def _standing(variant: Variant) -> tuple[UUID, int, UUID, int]:
 
 
 @cached(LRUCache(KEPT), key=_standing, lock=RLock())
-def surveyed_design(variant: Variant) -> Design:
+def surveyed_design(variant: Variant) -> SurveyedDesign:
     """The design of a variant with what the survey knows better."""
     return surveyed(head_design(variant), head_survey(variant))
 

@@ -24,7 +24,7 @@ from apps.jobs.tasks import count_later
 
 __all__ = ["jobs_of"]
 
-COUNTING_S = 1.0  # so long a list of jobs counts findings itself; workers count the rest
+COUNTING_S = 2.0  # so long a list of jobs counts findings itself; workers count the rest
 Row = dict[str, Any]  # Any: columns of a query
 JOB = ("id", "name", "changed", "binned", "survey__head")
 CARD = ("card__survey_revision", "card__kind", "card__length_m", "card__notes")
