@@ -25,6 +25,7 @@ from strom_engine.rules import findings, repair_plan
 from strom_engine.runs import choose, runs_report
 from strom_engine.sizing import bank_plan, load_report
 from strom_engine.survey import Survey, SurveyedDesign, surveyed, to_find_out
+from strom_engine.survey.choice_words import choice_sheets
 
 from strom_calc.day_command import DayAsked, lived
 
@@ -129,8 +130,9 @@ def main(arguments: list[str] | None = None) -> int:
             print(json.dumps(job_schema(), indent=1))
             return 0
         if options.command == "parts":
-            sheets = [s.model_dump(mode="json", exclude_defaults=True) for s in kind_sheets()]
-            print(json.dumps(sheets, indent=1, ensure_ascii=False))
+            kinds = [s.model_dump(mode="json", exclude_defaults=True) for s in kind_sheets()]
+            lists = {s.name: s.model_dump(mode="json")["choices"] for s in choice_sheets()}
+            print(json.dumps({"kinds": kinds, "choices": lists}, indent=1, ensure_ascii=False))
             return 0
         job = _read(options.job)
         if options.command == "validate":

@@ -36,7 +36,9 @@ export interface KindSheet {
   figures: Figure[];
 }
 
-export const KIND_SHEETS = sheets as unknown as KindSheet[];
+export const KIND_SHEETS = sheets.kinds as unknown as KindSheet[];
+/** Lists of choices outside the parts, by their name. */
+export const CHOICES = sheets.choices;
 const BY_KIND = new Map(KIND_SHEETS.map((sheet) => [sheet.kind, sheet]));
 /** Groups of kinds in the order in which a boat is walked through. */
 export const GROUPS = [...new Set(KIND_SHEETS.map((sheet) => sheet.group))];

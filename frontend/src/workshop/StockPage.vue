@@ -9,6 +9,7 @@ import LightSwitch from "@/app/LightSwitch.vue";
 import { useNotices } from "@/app/notices";
 import { useOpenJob } from "@/documents/openJob";
 import { useScheme } from "@/documents/schemeStore";
+import { CHOICES } from "@/parts/kinds";
 import { readNumber, writeNumber } from "@/shared/fields/numbers";
 
 type Cable = Schemas["StockCable"];
@@ -22,7 +23,6 @@ const devices = ref<Map<string, Set<number>>>(new Map());
 const currency = ref("");
 const wrong = ref<string[]>([]);
 const dirty = ref(false);
-const INSULATION = [60, 75, 85, 90, 105, 125, 200];
 
 const sizes = computed(() => kept.value?.sizes ?? []);
 const has = (size: string) => cables.value.find((c) => c.gauge === size);
@@ -190,7 +190,9 @@ async function recompute() {
                       :aria-label="`Insulation of ${size}`"
                       @change="insulate(size, $event)"
                     >
-                      <option v-for="c in INSULATION" :key="c" :value="c">{{ c }} °C</option>
+                      <option v-for="c in CHOICES.insulation_c" :key="c.value" :value="c.value">
+                        {{ c.title }}
+                      </option>
                     </select>
                   </td>
                   <td>

@@ -2,6 +2,7 @@
 import type { Schemas } from "@/api/client";
 import { useSurvey } from "@/documents/surveyStore";
 import { useEdits } from "@/documents/useEdits";
+import { CHOICES } from "@/parts/kinds";
 import NumberField from "@/shared/fields/NumberField.vue";
 import PickField from "@/shared/fields/PickField.vue";
 import YesNoField from "@/shared/fields/YesNoField.vue";
@@ -11,10 +12,6 @@ defineProps<{ plan: Schemas["BankPlan"] }>();
 
 const surveys = useSurvey();
 const { field } = useEdits();
-const VOLTS = ["12.0", "12.8", "13.2", "computed"].map((v) => ({
-  value: v,
-  title: v === "computed" ? "computed" : `${v} V`,
-}));
 
 /** A share that is typed in per cent; empty is none of one's own. */
 const inPercent = (name: string) => (value: number | null) =>
@@ -127,7 +124,7 @@ const inPercent = (name: string) => (value: number | null) =>
       <PickField
         label="Ah stated at"
         :value="surveys.survey.sizing.volts"
-        :picks="VOLTS"
+        :picks="CHOICES.sizing_volts"
         :save="field('sizing', 'volts')"
       />
     </div>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { CHOICES } from "@/parts/kinds";
 import TakeOutButton from "@/shared/TakeOutButton.vue";
 /** What sun, wind, water and engine give, the three ways of counting the sun side by side. */
 import { computed } from "vue";
@@ -29,10 +30,6 @@ const MONTHS = [...Array(12).keys()].map((n) => ({
   value: n + 1,
   title: new Date(2026, n, 15).toLocaleString("en", { month: "long" }),
 }));
-const MOUNTINGS = [
-  { value: "flat", title: "Flat" },
-  { value: "tended", title: "Tilted, tended by hand" },
-];
 
 /** A share typed in per cent. */
 const share = (name: "shading") => (value: number | null) =>
@@ -119,7 +116,7 @@ function daysOf(id: string) {
       <PickField
         label="Mounting"
         :value="sun.mounting"
-        :picks="MOUNTINGS"
+        :picks="CHOICES.mounting"
         :save="field('sun', 'mounting')"
       />
       <NumberField

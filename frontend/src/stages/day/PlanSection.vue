@@ -4,6 +4,7 @@ import { computed, nextTick, ref, watch, type Ref } from "vue";
 
 import type { Schemas } from "@/api/client";
 import { useScheme } from "@/documents/schemeStore";
+import { CHOICES } from "@/parts/kinds";
 import NumberField from "@/shared/fields/NumberField.vue";
 import PickField from "@/shared/fields/PickField.vue";
 import TextField from "@/shared/fields/TextField.vue";
@@ -181,7 +182,6 @@ const timed = (save: (hour: number) => Promise<boolean>) => (text: string) => {
   return hour === null ? false : save(hour);
 };
 const set = (fields: Partial<Plan>) => keep({ ...plan.value, ...fields });
-const SKIES = ["blue", "average", "dull"].map((value) => ({ value, title: value }));
 const MONTHS = Array.from({ length: 12 }, (_, n) => ({ value: n + 1, title: String(n + 1) }));
 const away = ref(false);
 </script>
@@ -284,7 +284,7 @@ const away = ref(false);
           v-if="lane.id === 'sky'"
           label="Sky"
           :value="String(span['sky'])"
-          :picks="SKIES"
+          :picks="CHOICES.sky"
           :save="(v) => setSpan({ sky: v })"
         />
       </div>

@@ -6,6 +6,7 @@ import { useOpenJob } from "@/documents/openJob";
 import { useScheme } from "@/documents/schemeStore";
 import { useSurvey } from "@/documents/surveyStore";
 import { useEdits } from "@/documents/useEdits";
+import { CHOICES } from "@/parts/kinds";
 import NumberField from "@/shared/fields/NumberField.vue";
 import PickField from "@/shared/fields/PickField.vue";
 import TextField from "@/shared/fields/TextField.vue";
@@ -33,15 +34,6 @@ const windows = computed(() =>
 const note = computed(
   () => open.choices?.loads.find((entry) => entry.item.id === props.id)?.note ?? "",
 );
-const LAWS = [
-  { value: "power", title: "Constant power (electronics)" },
-  { value: "current", title: "Constant current (LED)" },
-  { value: "resistance", title: "Resistance (lamp, motor)" },
-];
-const DROPS = [
-  { value: "must_not_sag", title: "3 %: it must not sag" },
-  { value: "other", title: "10 %" },
-];
 const save = (name: string) => cell("items", props.id, name);
 
 function setFactor(season: string, value: number | null) {
@@ -69,7 +61,7 @@ async function takeOut() {
       :value="item.always_on"
       :save="save('always_on')"
     />
-    <PickField label="Kind of draw" :value="item.law" :picks="LAWS" :save="save('law')" />
+    <PickField label="Kind of draw" :value="item.law" :picks="CHOICES.law" :save="save('law')" />
     <NumberField
       label="Stops working below"
       unit="V"
@@ -80,7 +72,7 @@ async function takeOut() {
     <PickField
       label="Its circuit may lose"
       :value="item.drop"
-      :picks="DROPS"
+      :picks="CHOICES.drop"
       :save="save('drop')"
       none="As its name proposes: see Runs"
     />

@@ -8,6 +8,7 @@ import { useScheme } from "@/documents/schemeStore";
 import { useSurvey } from "@/documents/surveyStore";
 import { useEdits } from "@/documents/useEdits";
 import { useReport } from "@/documents/useReport";
+import { CHOICES } from "@/parts/kinds";
 import NumberField from "@/shared/fields/NumberField.vue";
 import PickField from "@/shared/fields/PickField.vue";
 import { SEASONS } from "@/shared/seasons";
@@ -61,10 +62,6 @@ const PARTS = [
   { id: "counted", name: "Counted" },
   { id: "inverter", name: "Inverter" },
 ];
-const VOLTS = ["12.0", "12.8", "13.2", "computed", "own"].map((v) => ({
-  value: v,
-  title: { computed: "computed", own: "volts of my own" }[v] ?? `${v} V`,
-}));
 const shown = computed(() => chosen.value ?? report.value?.audit.worst ?? null);
 const day = computed(() => {
   const days = report.value?.audit.profiles ?? [];
@@ -140,7 +137,7 @@ function bringIn(event: Event) {
           <PickField
             label="Ah stated at"
             :value="surveys.survey.sizing.volts"
-            :picks="VOLTS"
+            :picks="CHOICES.sizing_volts"
             :save="field('sizing', 'volts')"
           />
           <NumberField

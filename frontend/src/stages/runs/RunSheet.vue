@@ -6,6 +6,7 @@ import { api, unwrap, type Schemas } from "@/api/client";
 import { useNotices } from "@/app/notices";
 import { useScheme } from "@/documents/schemeStore";
 import FigureFields from "@/parts/FigureFields.vue";
+import { CHOICES } from "@/parts/kinds";
 import NumberField from "@/shared/fields/NumberField.vue";
 import PickField from "@/shared/fields/PickField.vue";
 import TextField from "@/shared/fields/TextField.vue";
@@ -46,12 +47,6 @@ const lug = (one: Leg["lugs"][number]) => {
   const look = one.assumed ? " (usual, look)" : "";
   return `${one.post}: ${one.stud} stud${look}, lug ${one.lug}${hole}${torque}`;
 };
-const INSULATION = [60, 75, 85, 90, 105, 125, 200].map((c) => ({ value: c, title: `${c} °C` }));
-const COLOURS = ["red", "black", "yellow", "brown", "blue", "green"].map((colour) => ({
-  value: colour,
-  title: colour,
-}));
-const LUGS = ["M4", "M5", "M6", "M8", "M10", "M12"].map((size) => ({ value: size, title: size }));
 const cableOf = (leg: Leg) => schemes.scheme?.design.cables.find((c) => c.id === leg.cable);
 /** The fuse or breaker itself, where it is a part of its own and not a branch of a bus. */
 const devicePart = computed(() => schemes.parts.find((part) => part.id === props.row.device));
@@ -178,20 +173,20 @@ async function keep() {
         <PickField
           label="Colour"
           :value="leg.colour"
-          :picks="COLOURS"
+          :picks="CHOICES.colour"
           :save="saveOf(leg, 'colour')"
         />
         <PickField
           label="Lug at its start"
           :value="cableOf(leg)?.start_lug ?? null"
-          :picks="LUGS"
+          :picks="CHOICES.lug"
           none="made to fit"
           :save="saveOf(leg, 'start_lug')"
         />
         <PickField
           label="Lug at its end"
           :value="cableOf(leg)?.end_lug ?? null"
-          :picks="LUGS"
+          :picks="CHOICES.lug"
           none="made to fit"
           :save="saveOf(leg, 'end_lug')"
         />
@@ -207,7 +202,7 @@ async function keep() {
     <PickField
       label="Insulation"
       :value="first.insulation_c"
-      :picks="INSULATION"
+      :picks="CHOICES.insulation_c"
       :save="save('insulation_c')"
     />
     <PickField

@@ -1,12 +1,13 @@
 <script setup lang="ts">
 import { computed } from "vue";
 
-import { api, unwrap } from "@/api/client";
+import { api, unwrap, type Schemas } from "@/api/client";
 import { useNotices } from "@/app/notices";
 import { useScheme, type Part } from "@/documents/schemeStore";
 import { useEdits } from "@/documents/useEdits";
 import { useSurvey } from "@/documents/surveyStore";
 import NumberField from "@/shared/fields/NumberField.vue";
+import { CHOICES } from "@/parts/kinds";
 import PickField, { type Pick } from "@/shared/fields/PickField.vue";
 import TextField from "@/shared/fields/TextField.vue";
 import { length } from "@/shared/units";
@@ -15,25 +16,14 @@ const surveys = useSurvey();
 const schemes = useScheme();
 const notices = useNotices();
 const { field, figure } = useEdits();
-const HULLS = [
-  { value: "keel", title: "Keel yacht" },
-  { value: "multihull", title: "Multihull" },
-  { value: "planing", title: "Planing" },
-  { value: "open", title: "Open" },
-  { value: "other", title: "Other" },
-];
-const FUELS = [
-  { value: "diesel", title: "Diesel" },
-  { value: "petrol", title: "Petrol" },
-];
-const VOLTS = ([12, 24, 48] as const).map((volts) => ({ value: volts, title: `${volts} V` }));
+type SystemVolts = Schemas["SetSystemVolts"]["system_v"] | undefined;
 type Starter = Extract<Part, { kind: "starter" }>;
 const starters = computed(() =>
   schemes.parts.filter((part): part is Starter => part.kind === "starter"),
 );
 
 function setVolts(volts: Pick["value"]) {
-  const system_v = VOLTS.find((one) => one.value === volts)?.value;
+  const system_v = CHOICES.system_v.find((one) => one.value === volts)?.value as SystemVolts;
   return system_v ? schemes.change({ type: "set_system_volts", system_v }) : false;
 }
 
@@ -71,20 +61,20 @@ async function estimate(starter: Starter) {
       <PickField
         label="Hull"
         :value="surveys.survey.boat.hull"
-        :picks="HULLS"
+        :picks="CHOICES.hull"
         :save="field('boat', 'hull')"
         nullable
       />
       <PickField
         label="Fuel"
         :value="surveys.survey.boat.fuel"
-        :picks="FUELS"
+        :picks="CHOICES.fuel"
         :save="field('boat', 'fuel')"
       />
       <PickField
         label="System voltage"
         :value="schemes.scheme.design.system_v"
-        :picks="VOLTS"
+        :picks="CHOICES.system_v"
         :save="setVolts"
       />
       <NumberField

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { useEdits } from "@/documents/useEdits";
 import { useSurvey } from "@/documents/surveyStore";
+import { CHOICES } from "@/parts/kinds";
 import NumberField from "@/shared/fields/NumberField.vue";
 import PickField from "@/shared/fields/PickField.vue";
 import TextField from "@/shared/fields/TextField.vue";
@@ -9,12 +10,6 @@ import { SEASONS } from "@/shared/seasons";
 
 const surveys = useSurvey();
 const { field } = useEdits();
-const WAYS = [
-  { value: "day_trips", title: "Day trips" },
-  { value: "weekends", title: "Weekends" },
-  { value: "weeks_at_anchor", title: "Weeks at anchor" },
-  { value: "liveaboard", title: "Living aboard" },
-];
 </script>
 
 <template>
@@ -29,7 +24,7 @@ const WAYS = [
       <PickField
         label="Way of use"
         :value="surveys.survey.use.way"
-        :picks="WAYS"
+        :picks="CHOICES.way"
         :save="field('use', 'way')"
         nullable
       />
