@@ -9,7 +9,7 @@ from strom_engine.design.figures import NOT_ASKED, kind_sheets
 from strom_engine.design.parts import KINDS
 from strom_engine.design.usual import usual_part
 from strom_engine.errors import DesignError
-from strom_engine.survey.choice_words import SHEETS, choice_sheets
+from strom_engine.survey import choice_words
 
 SHEETS = {sheet.kind: sheet for sheet in kind_sheets()}
 FIGURES = {(s.kind, f.name): f for s in SHEETS.values() for f in s.figures}
@@ -110,9 +110,9 @@ def test_a_protection_guards_a_bank_that_there_is() -> None:
 
 
 def test_choices_outside_the_parts_are_those_of_their_fields() -> None:
-    lists = {sheet.name: sheet.choices for sheet in choice_sheets()}
+    lists = {sheet.name: sheet.choices for sheet in choice_words.choice_sheets()}
     assert [c.value for c in lists["insulation_c"]] == [60, 70, 75, 80, 85, 90, 105, 125, 200]
     assert lists["system_v"][1].title == "24 V" and lists["sizing_volts"][0].title == "12.0 V"
-    for name, model, field, words, _ in SHEETS:
+    for name, model, field, words, _ in choice_words.SHEETS:
         assert {c.value for c in lists[name]} >= set(words), (model, field)
         assert not any("_" in choice.title for choice in lists[name])
