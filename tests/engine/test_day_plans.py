@@ -273,7 +273,7 @@ def test_the_chatter_of_a_day_offers_to_move_the_lead_and_wear_is_told_in_years(
     plan = with_school(plan, design, "c").model_copy(update={"soc": {"house_bank": 0.35}})
     lived = DayRun(design, job.survey, plan, day_report(day_run(design, None, plan)))
     [wear] = [f for f in day_findings(lived) if f.rule == "BA-8"]
-    assert wear.parts == ("house_bank",) and "years lived like this" in wear.title
+    assert wear.parts == ("house_bank",) and "years used like this" in wear.title
     assert "170 times a year" in wear.arithmetic[0]
 
 

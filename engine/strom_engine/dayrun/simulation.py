@@ -46,7 +46,7 @@ class LaterFault(NamedTuple):
 
 
 class DaySimulation:
-    """One day being lived; ``live()`` does all of it."""
+    """One day being run; ``run()`` does all of it."""
 
     def __init__(
         self,

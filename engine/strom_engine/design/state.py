@@ -37,7 +37,7 @@ Knots = Annotated[float, Field(ge=0, le=100, allow_inf_nan=False)]
 
 
 class State(Frozen):
-    """Everything that can be turned, plugged or lived; unnamed switches stand as drawn.
+    """Everything that can be turned, plugged in or switched on; unnamed switches stand as drawn.
 
     ``running`` names items beyond those of the profile, as ``group.item``: a windlass, say. The
     second engine does ``as_first`` where nothing else is said.

@@ -328,7 +328,7 @@ def _wear(day: DayRun) -> Iterator[Finding]:
         yield Finding(
             rule=rule.id,
             severity="caution",
-            title=f"{bank.name} lasts about {life.years:.1f} years day like this",
+            title=f"{bank.name} lasts about {life.years:.1f} years used like this",
             arithmetic=(
                 f"{day.during}: down to {one.lowest_soc:.0%}, {cycles:.0f} times a year "
                 f"({day.survey.use.days_a_year:g} days / {period:.1f}).",

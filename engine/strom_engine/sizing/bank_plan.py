@@ -76,7 +76,7 @@ class BankPlan:
 
 
 def house_bank(design: Design) -> Bank | None:
-    """The bank that is lived on: the largest house bank; None where there is none."""
+    """The bank that the boat lives on: the largest house bank; None where there is none."""
     houses = [b for b in design.of_type(Bank) if b.role == "house"]
     return max(houses, key=lambda b: b.capacity_ah, default=None)
 

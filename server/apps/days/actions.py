@@ -83,7 +83,7 @@ def change_plan(
 
 
 def drop_plan(variant: Variant, plan_id: UUID) -> None:
-    """Take a plan away; the days lived by it stay."""
+    """Take a plan away; the days run by it stay."""
     plan_of_job(variant, plan_id).delete()
 
 

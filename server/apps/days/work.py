@@ -49,7 +49,7 @@ def run_piece(piece_id: int) -> None:
     Piece.objects.filter(pk=piece.pk).update(status=Status.RUNNING, progress=0.0)
     Study.objects.filter(pk=piece.study_id, status=Status.WAITING).update(status=Status.RUNNING)
     try:
-        outcome, result = _lived(piece)
+        outcome, result = _run(piece)
         _keep(piece, Status.DONE, outcome=outcome, result=result, progress=1.0)
     except CancelledError:
         _keep(piece, Status.CANCELLED)
@@ -63,7 +63,7 @@ def run_piece(piece_id: int) -> None:
         _keep(piece, Status.FAILED, problem=FAILED_WORDS)
 
 
-def _lived(piece: Piece) -> tuple[Any, Any]:
+def _run(piece: Piece) -> tuple[Any, Any]:
     """The outcome of a piece, and its sheet where the study is of one day. JSON data."""
     task = piece.task
     variant = Variant.objects.select_related("job__survey").get(pk=task["variant"])
@@ -81,8 +81,8 @@ def _lived(piece: Piece) -> tuple[Any, Any]:
     if piece.study.kind != Study.Kind.DAY:
         return outcome, None
     sheet = day_sheet(day)
-    lived = DayRun(surveyed(design, survey), survey, plan, sheet.report)
-    found = day_findings(lived) if task["case"] is None else ()
+    ran = DayRun(surveyed(design, survey), survey, plan, sheet.report)
+    found = day_findings(ran) if task["case"] is None else ()
     return outcome, {
         "sheet": SHEET.dump_python(sheet, mode="json"),
         "moments": MOMENTS.dump_python(kept_moments(day), mode="json"),
