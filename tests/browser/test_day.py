@@ -7,7 +7,7 @@ import re
 import pytest
 from playwright.sync_api import Page, expect
 
-from tests.browser.conftest import Condition
+from tests.browser.conftest import Watch
 from tests.browser.serving import LIGHTS, open_variant, serious
 
 
@@ -21,7 +21,7 @@ def part(page: Page, name: str) -> None:
     page.get_by_label("Parts of Day").get_by_role("button", name=name, exact=True).click()
 
 
-def test_build_a_plan_run_it_and_scrub_through_it(page: Page, watch: Condition) -> None:
+def test_build_a_plan_run_it_and_scrub_through_it(page: Page, watch: Watch) -> None:
     watch.expected.append("422")  # a plan of 400 days is refused
     open_day(page, "Marsh Wren", "Proposal A")
     page.get_by_role("button", name="New plan").click()
@@ -50,9 +50,9 @@ def test_build_a_plan_run_it_and_scrub_through_it(page: Page, watch: Condition) 
     lasts.press("Tab")
     expect(page.get_by_text("Not kept yet")).to_have_count(0)
     part(page, "Day")
-    expect(page.get_by_text("DayRun with an older scheme or plan")).to_be_visible()
+    expect(page.get_by_text("Lived with an older scheme or plan")).to_be_visible()
     page.get_by_role("button", name="Run again").click()
-    expect(page.get_by_text("DayRun with an older scheme or plan")).to_have_count(0)
+    expect(page.get_by_text("Lived with an older scheme or plan")).to_have_count(0)
     line = page.get_by_role("slider", name="Moment of the day")
     expect(line).to_have_attribute("aria-valuetext", "day 1, 08:00")
     line.focus()
@@ -110,7 +110,7 @@ def test_the_slip_test_is_cancelled_then_run_and_a_case_looked_at(page: Page) ->
 
 
 @pytest.mark.parametrize("light", LIGHTS)
-def test_no_serious_barriers_on_day(page: Page, light: str, watch: Condition) -> None:
+def test_no_serious_barriers_on_day(page: Page, light: str, watch: Watch) -> None:
     page.evaluate(f"localStorage.setItem('strom.light', '{light}')")
     page.reload()
     open_day(page, "Ebb Tide", "As found")
