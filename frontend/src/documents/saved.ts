@@ -1,5 +1,5 @@
 /** A document as it is saved: every write in its turn, none lost, nothing silently overwritten. */
-import { computed, ref, shallowRef } from "vue";
+import { computed, ref, shallowRef, watch } from "vue";
 
 import { ProblemError, type Problem, type Schemas } from "@/api/client";
 import { writeHeaders, type WriteHeaders } from "@/api/sending";
@@ -114,6 +114,15 @@ export function useSaved<T extends SavedFields, C extends Change>(
       });
     });
   }
+
+  watch(
+    () => unsaved.late,
+    async (entry) => {
+      if (!entry || entry.sort !== ways.sort || entry.of !== ways.open()) return;
+      const id = ways.open();
+      await inTurn(() => take(id, () => ways.read(id)));
+    },
+  );
 
   const undo = () => write(ways.undo);
   const redo = () => write(ways.redo);

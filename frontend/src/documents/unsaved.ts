@@ -1,6 +1,6 @@
 /** What was entered and is not saved yet: kept on this device, counted, and sent by itself. */
 import { defineStore } from "pinia";
-import { computed, ref, watch } from "vue";
+import { computed, ref, shallowRef, watch } from "vue";
 
 import { api, isUnknown, ProblemError, unwrap } from "@/api/client";
 import { away } from "@/api/connection";
@@ -137,11 +137,15 @@ export const useUnsaved = defineStore("unsaved", () => {
   }
 
   /** What an earlier page left behind: sent in the order in which it was entered. */
+  const late = shallowRef<Entry | null>(null);
+
   async function sendLeft() {
     for (const entry of [...waiting.value]) {
       try {
         await sure(() => post(entry));
         drop(entry);
+        // Whoever has that document open reads it anew: it was read before this was saved.
+        late.value = entry;
       } catch (error) {
         refuse(entry, error);
       }
@@ -158,5 +162,18 @@ export const useUnsaved = defineStore("unsaved", () => {
     if (count.value) event.preventDefault();
   });
 
-  return { waiting, refused, count, away, add, drop, refuse, sure, counted, sendLeft, tryNow };
+  return {
+    waiting,
+    refused,
+    count,
+    away,
+    late,
+    add,
+    drop,
+    refuse,
+    sure,
+    counted,
+    sendLeft,
+    tryNow,
+  };
 });
