@@ -97,7 +97,6 @@ def test_a_wrong_landing_feeds_from_the_other_bank() -> None:
 @pytest.mark.parametrize("system_v", [12, 24])
 def test_a_dead_cell_and_resistance_inside_a_bank(system_v: int) -> None:
     design = lamp(system_v)
-    series = system_v // 12
     sound = operating_point(design, State()).banks["house_bank"].volts_v
     dead = operating_point(design, State(), fault("dead_cell", "house_bank", magnitude=1))
     # One cell of six in every block: the bank's rest volts over its cells.
@@ -108,7 +107,7 @@ def test_a_dead_cell_and_resistance_inside_a_bank(system_v: int) -> None:
     day = day_run(design, None, Plan(name="P", hours=0.1), effects_of(design, more))
     well = day_run(design, None, Plan(name="P", hours=0.1))
     fell = [d.recording.volts_v["house_bank"][-1] for d in (well, day)]
-    assert fell[0] - fell[1] == pytest.approx(20 * 0.02, abs=0.01) and series
+    assert fell[0] - fell[1] == pytest.approx(20 * 0.02, abs=0.01)
 
 
 def test_lost_capacity_empties_sooner() -> None:

@@ -79,6 +79,8 @@ def test_choices_come_from_the_tables_that_know_them() -> None:
     assert devices["class_t"] == "Class T fuse" and devices["unknown"] == "Not looked at yet"
     assert FIGURES["relay", "sensing"].choices[0].title == "Both sides"
     assert FIGURES["protection", "guards"].refers_to == "bank"
+    points = FIGURES["generator", "points"].columns
+    assert [(c.name, c.unit) for c in points] == [("speed_kn", "kn"), ("current_a", "A")]
     assert FIGURES["selector", "field_contact_of"].refers_to == "alternator"
 
 

@@ -29,13 +29,20 @@ class Choice(Frozen):
     title: str
 
 
+class Column(Frozen):
+    """One number of a point of a curve: its field, and the unit that it is typed in."""
+
+    name: str
+    unit: str
+
+
 class Figure(Frozen):
     """A figure that is asked for.
 
     ``minimum`` and ``maximum`` are in ``unit``. Empty is *to find out* where ``nullable``, and
     says nothing where ``optional``; ``seldom`` ones have a usual value. ``refers_to`` is the kind
     of part that a ``part`` figure names. ``most`` is how many numbers
-    or points there can be.
+    or points there can be, ``columns`` what each point of a curve has.
     """
 
     name: str
@@ -52,6 +59,7 @@ class Figure(Frozen):
     seldom: bool = False
     petrol_only: bool = False
     most: int | None = None
+    columns: tuple[Column, ...] = ()
 
 
 class Found(Frozen):
@@ -125,6 +133,7 @@ def _figure(part: type[Part], asked: Asked) -> Figure:
         seldom=asked.need == "seldom",
         petrol_only=asked.petrol_only,
         most=schema.get("maxItems"),
+        columns=_columns(whole, schema) if sort == "curve" else (),
     )
 
 
@@ -145,6 +154,12 @@ def _sort(asked: Asked, schema: dict[str, Any]) -> Sort:
     if schema.get("type") == "boolean":
         return "pick" if asked.words else "yes_no"
     return "pick" if "enum" in schema else "number"
+
+
+def _columns(whole: dict[str, Any], schema: dict[str, Any]) -> tuple[Column, ...]:
+    """The numbers that a point of a curve has, in the order of its fields."""
+    point = whole["$defs"][schema["items"]["$ref"].rpartition("/")[2]]
+    return tuple(Column(name=n, unit=f["unit"]) for n, f in point["properties"].items())
 
 
 def _choices(asked: Asked, schema: dict[str, Any]) -> tuple[Choice, ...]:

@@ -31,15 +31,16 @@ const named = (kind?: string) =>
     .filter((part) => part.kind === kind)
     .map((part) => ({ value: part.id, title: part.name }));
 /** Points of a curve as rows of numbers, in the order of their fields. */
-const POINT = ["speed_kn", "current_a"];
-const curve = (points: unknown) =>
-  ((points ?? []) as Record<string, number>[]).map((point) =>
-    POINT.map((name) => point[name] ?? 0),
+const curve = ({ columns = [], name }: Figure) =>
+  ((values.value[name] ?? []) as Record<string, number>[]).map((point) =>
+    columns.map((column) => point[column.name] ?? 0),
   );
-const saveCurve = (name: string) => (rows: number[][]) =>
-  save(name)(
-    rows.map((row) => Object.fromEntries(POINT.map((field, at) => [field, row[at] ?? null]))),
-  );
+const saveCurve =
+  ({ columns = [], name }: Figure) =>
+  (rows: number[][]) =>
+    save(name)(
+      rows.map((row) => Object.fromEntries(columns.map(({ name: n }, at) => [n, row[at] ?? null]))),
+    );
 /** What stands empty and may, or has a usual value, is asked for last. */
 const isSeldom = (figure: Figure) =>
   figure.seldom || (figure.optional && (values.value[figure.name] ?? null) === null);
@@ -108,11 +109,11 @@ const save = (name: string) => edits.figure(props.part.id, name);
           />
           <NumbersField
             v-else-if="figure.sort === 'curve'"
-            :label="`${figure.label}: knots and amps; …`"
-            :width="POINT.length"
-            :value="curve(values[figure.name])"
+            :label="`${figure.label}: ${figure.columns?.map((c) => c.unit).join(' ')}; …`"
+            :width="figure.columns?.length ?? 1"
+            :value="curve(figure)"
             :assumed="assumed(figure.name)"
-            :save="saveCurve(figure.name)"
+            :save="saveCurve(figure)"
           />
           <PickField
             v-else-if="figure.sort === 'pick'"

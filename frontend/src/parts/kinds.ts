@@ -20,6 +20,8 @@ export interface Figure {
   seldom?: boolean;
   /** Asked aboard petrol boats. */
   petrol_only?: boolean;
+  /** What each point of a curve has. */
+  columns?: { name: string; unit: string }[];
 }
 
 export interface FoundAs {
