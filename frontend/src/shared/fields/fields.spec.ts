@@ -2,7 +2,8 @@ import { flushPromises, mount } from "@vue/test-utils";
 import { describe, expect, it, vi } from "vitest";
 
 import NumberField from "./NumberField.vue";
-import { readNumber, writeNumber } from "./numbers";
+import NumbersField from "./NumbersField.vue";
+import { outOfRange, readNumber, readRows, writeNumber, writeRows } from "./numbers";
 import PickField from "./PickField.vue";
 import TextField from "./TextField.vue";
 
@@ -50,6 +51,21 @@ describe("a number field", () => {
     expect(field.get("input").element.value).toBe("99999");
   });
 
+  it("refuses what its field cannot hold, and says the limit with its unit", async () => {
+    const limits = { minimum: 0.5, maximum: 5000 };
+    for (const [text, why] of [
+      ["9000", "At most 5000 Ah"],
+      ["0.1", "At least 0.5 Ah"],
+    ] as const) {
+      const { field, save } = await typed(text, true, limits);
+      expect(save).not.toHaveBeenCalled();
+      expect(field.get("[role=alert]").text()).toContain(why);
+    }
+    expect((await typed("5000", true, limits)).save).toHaveBeenCalledWith(5000);
+    const whole = await typed("2.5", true, { whole: true, unit: undefined });
+    expect(whole.field.get("[role=alert]").text()).toContain("A whole number");
+  });
+
   it("may be emptied only where that means something", async () => {
     expect((await typed("")).save).not.toHaveBeenCalled();
     expect((await typed("", true, { optional: true })).save).toHaveBeenCalledWith(null);
@@ -81,5 +97,52 @@ describe("other fields", () => {
     await flushPromises();
     expect(save).not.toHaveBeenCalled();
     expect(field.get("[role=alert]").text()).toContain("Not saved");
+  });
+});
+
+describe("several numbers in one line", () => {
+  it.each([
+    ["10 10  20", 1, { rows: [[10], [10], [20]] }],
+    [
+      "6 0; 12 3.5;",
+      2,
+      {
+        rows: [
+          [6, 0],
+          [12, 3.5],
+        ],
+      },
+    ],
+    ["6 0; 12", 2, { wrong: "Row 2 needs 2 numbers" }],
+    ["6 0 1", 2, { wrong: "Row 1 needs 2 numbers" }],
+    ["ten", 1, { wrong: "“ten” is not a number" }],
+    [" ", 1, { wrong: "Numbers are needed here" }],
+  ])("%s", (text, width, read) => expect(readRows(text, width)).toEqual(read));
+
+  it("are written as they are read", () => {
+    expect(writeRows([[10], [20]])).toBe("10 20");
+    expect(
+      writeRows([
+        [6, 0],
+        [12, 3.5],
+      ]),
+    ).toBe("6 0; 12 3.5");
+    expect(outOfRange(0.3, { maximum: 0.2, unit: "0–1" })).toBe("At most 0.2");
+  });
+
+  it("are kept as rows, and what cannot be read stays to be mended", async () => {
+    const save = vi.fn(async () => true);
+    const props = { label: "Curve", width: 2, value: [[6, 0]], save };
+    const field = mount(NumbersField, { props });
+    await field.get("input").setValue("6 0; 12 3");
+    await flushPromises();
+    expect(save).toHaveBeenCalledWith([
+      [6, 0],
+      [12, 3],
+    ]);
+    await field.get("input").setValue("6 0; 12");
+    await flushPromises();
+    expect(save).toHaveBeenCalledTimes(1);
+    expect(field.get("[role=alert]").text()).toContain("Row 2 needs 2 numbers");
   });
 });
