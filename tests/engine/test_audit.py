@@ -194,7 +194,10 @@ def test_a_pasted_block_changes_only_its_columns() -> None:
 
 BAD = [
     ("name,draw\nLamp,-2\n", "row 2, column draw", "not between 0"),
-    ("name,at_anchor\nLamp,30\n", "row 2, column hours at_anchor", "not between 0 and 24"),
+    ("name,at_anchor\nLamp,30\n", "row 2, column hours at_anchor", "or equal to 24"),
+    ("name,factor_summer\nLamp,11\n", "row 2, column factor summer", "equal to 10"),
+    ("name,duty\nLamp,1.1\n", "row 2, column duty", "less than or equal to 1"),
+    ("name,start_a\nLamp,20001\n", "row 2, column start_a", "equal to 20000"),
     ("name;draw\nLamp;4,2\n", "row 2, column draw", "write a decimal point, 4.2"),
     ("name,draw\nLamp,4,2\n", "row 2", "3 cells for 2 columns; a comma for a decimal point"),
     ("name,draw\n,2\n", "row 2, column name", "missing"),

@@ -15,22 +15,9 @@ from strom_engine.errors import ChangeError, Problem
 
 __all__ = ["CABLE_FIELDS", "CableFields", "SetCables", "apply_cable_fields", "cable_fields_words"]
 
-CABLE_FIELDS = (
-    "length_m",
-    "estimated",
-    "gauge",
-    "insulation_c",
-    "copper_mm2",
-    "sheathed",
-    "bundled",
-    "engine_space",
-    "locked",
-    "current_a",
-    "drop_percent",
-    "colour",
-    "label",
-    "start_lug",
-    "end_lug",
+# Figures of a cable that can be typed: all but what it is for and where it lands.
+CABLE_FIELDS = tuple(
+    name for name in Cable.model_fields if name not in ("id", "purpose", "start", "end")
 )
 
 

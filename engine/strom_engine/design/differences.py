@@ -179,7 +179,7 @@ def _cable(how: How, design: Design, cable: Cable, was: str | None) -> Differenc
 
 
 # Fields by which a cable is another than it was; how it is counted among others is no difference.
-CABLE_FIELDS = (
+COMPARED = (
     "gauge",
     "length_m",
     "insulation_c",
@@ -198,7 +198,7 @@ def _cable_fields(before: Design, after: Design, old: Cable, new: Cable) -> Iter
         was, now = before.cable_name(old), after.cable_name(new)
         yield FieldChange("ends", "runs", was, now, f"was {was}")
     turned = {"start_lug": "end_lug", "end_lug": "start_lug"} if old.start == new.end else {}
-    for name in CABLE_FIELDS:
+    for name in COMPARED:
         earlier, later = getattr(old, turned.get(name, name)), getattr(new, name)
         if earlier != later:
             words = cable_field_words(name, earlier, later)

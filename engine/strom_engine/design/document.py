@@ -9,9 +9,12 @@ from typing import Annotated, Any, Literal, TypeVar, cast
 from pydantic import Field, StringConstraints, field_validator, model_validator
 
 from strom_engine.design.fields import (
+    USUAL_INSULATION_C,
     Amps,
+    CopperMm2,
     Frozen,
     Identifier,
+    InsulationC,
     LengthM,
     Name,
     Polarity,
@@ -79,9 +82,9 @@ class _AnyCable(Frozen):
     length_m: LengthM
     estimated: bool = False
     gauge: str
-    insulation_c: Literal[60, 70, 75, 80, 85, 90, 105, 125, 200] = 105
+    insulation_c: InsulationC = USUAL_INSULATION_C
     purpose: Literal["power", "sense"] = "power"
-    copper_mm2: Annotated[float, Field(gt=0.1, le=1000, allow_inf_nan=False)] | None = None
+    copper_mm2: CopperMm2 | None = None
     sheathed: bool = False
     bundled: Annotated[int, Field(ge=1, le=100)] = 1
     engine_space: bool | None = None

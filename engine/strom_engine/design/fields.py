@@ -26,15 +26,18 @@ from typing_extensions import TypeAliasType
 from strom_engine.versions import Chain
 
 __all__ = [
+    "USUAL_INSULATION_C",
     "AlternatorId",
     "AmpHours",
     "Amps",
     "BankId",
+    "CopperMm2",
     "DropVolts",
     "FieldValue",
     "Frozen",
     "Hours",
     "Identifier",
+    "InsulationC",
     "Kilograms",
     "Kilowatts",
     "LengthM",
@@ -173,6 +176,11 @@ LengthM = Annotated[
     float, Field(ge=0.01, le=200, allow_inf_nan=False, json_schema_extra={"unit": "m"})
 ]
 Price = Annotated[float, Field(ge=0, le=1e6, allow_inf_nan=False)]
+# Temperature ratings that conductors aboard are listed with (ABYC E-11, ISO 13297), and the one
+# that good boat cable has.
+InsulationC = Literal[60, 70, 75, 80, 85, 90, 105, 125, 200]
+USUAL_INSULATION_C: InsulationC = 105
+CopperMm2 = Annotated[float, Field(gt=0.1, le=1000, allow_inf_nan=False)]
 Share = Annotated[float, Field(ge=0, le=1, allow_inf_nan=False, json_schema_extra={"unit": "0–1"})]
 Temperature = Annotated[
     float, Field(ge=-40, le=90, allow_inf_nan=False, json_schema_extra={"unit": "°C"})

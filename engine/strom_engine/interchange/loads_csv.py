@@ -30,14 +30,7 @@ COUNTED_WORDS = {
 SEASONS: tuple[Season, ...] = get_args(Season)
 FIXED = tuple(dict.fromkeys(WORDS.values()))
 FLAGS = ("standing", "always_on")
-LIMITS = {
-    "draw": (0, 1e6),
-    "min_v": (0, 1e6),
-    "start_a": (0.1, 1e6),
-    "fuse_a": (0.1, 1e6),
-    "duty": (0, 1),
-    "factor": (0, 10),
-}
+NUMBERS = ("draw", "min_v", "start_a", "fuse_a", "duty", "factor")
 GROUPED = {"hours": "uses", "factor": "seasons"}
 Row = dict[str, Any]  # Any: JSON data of one row
 
@@ -109,8 +102,8 @@ def _cell(column: str, value: str) -> object:
     """The value of a cell; raises ValueError that says what is wrong with it."""
     if column == "hours":
         return _hours(value)
-    if column in LIMITS:
-        return number(value, *LIMITS[column])
+    if column in NUMBERS:
+        return number(value)
     return yes_no(value) if column in FLAGS else _word(column, value)
 
 
@@ -127,7 +120,7 @@ def _hours(text: str) -> dict[str, float]:
     times, sign, minutes = re.sub(r"[×*]", "x", text.lower().removesuffix("min")).partition("x")
     if sign:
         return {"times": number(times.strip()), "minutes": number(minutes.strip())}
-    return {"hours": number(text.lower().removesuffix("h").strip(), 0, 24)}
+    return {"hours": number(text.lower().removesuffix("h").strip())}
 
 
 def _checked(raw: Row, n: int, model: type[AuditItem] | type[CountedDay]) -> list[Problem]:
@@ -135,10 +128,17 @@ def _checked(raw: Row, n: int, model: type[AuditItem] | type[CountedDay]) -> lis
         model.model_validate(raw)
     except ValidationError as error:
         return [
-            Problem(f"row {n}, column {p.path or 'name'}", p.message)
+            Problem(f"row {n}, column {_column(p.path)}", p.message)
             for p in problems_from_pydantic(error)
         ]
     return []
+
+
+def _column(path: str) -> str:
+    """The column that a value stands in: ``uses.at_anchor.hours`` came from ``hours at_anchor``."""
+    group, _, rest = path.partition(".")
+    heads = {field: column for column, field in GROUPED.items()}
+    return f"{heads[group]} {rest.partition('.')[0]}" if group in heads else path or "name"
 
 
 def _free_id(name: str, taken: set[str]) -> str:

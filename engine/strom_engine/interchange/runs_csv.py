@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 from pydantic import ValidationError
 
-from strom_engine.design import Cable, CableFields, Design
+from strom_engine.design import CABLE_FIELDS, Cable, CableFields, Design
 from strom_engine.design.fields import FieldValue
 from strom_engine.design.validation import problems_from_pydantic, suggest
 from strom_engine.errors import Problem
@@ -18,25 +18,7 @@ __all__ = ["ReadRuns", "dump_runs", "read_runs"]
 
 MOST_CABLES = 600  # as many as a design holds
 FLAGS = ("estimated", "sheathed", "locked")
-NUMBERS = {
-    "length_m": (0.01, 200),
-    "insulation_c": (60, 200),
-    "copper_mm2": (0.1, 1000),
-    "bundled": (1, 100),
-    "current_a": (0.001, 1e6),
-    "drop_percent": (0.5, 20),
-}
-TYPED: tuple[str, ...] = (
-    "length_m",
-    "estimated",
-    "gauge",
-    "insulation_c",
-    "copper_mm2",
-    "sheathed",
-    "bundled",
-)
-TYPED += ("engine_space", "locked", "current_a", "drop_percent", "colour", "label")
-TYPED += ("start_lug", "end_lug")
+NUMBERS = ("length_m", "insulation_c", "copper_mm2", "bundled", "current_a", "drop_percent")
 COMPUTED: tuple[str, ...] = (
     "from",
     "to",
@@ -48,7 +30,7 @@ COMPUTED: tuple[str, ...] = (
 )
 COMPUTED += ("path", "path_percent", "limit_percent", "volts_at_load_v", "device", "device_a")
 COMPUTED += ("device_m", "fault_current_a", "copper_kg")
-COLUMNS = ("cable", *TYPED, *COMPUTED)
+COLUMNS = ("cable", *CABLE_FIELDS, *COMPUTED)
 WORDS = {name: name for name in COLUMNS} | {
     "id": "cable",
     "length": "length_m",
@@ -78,7 +60,7 @@ def _lines(design: Design, rows: tuple[RunRow, ...]) -> Iterable[dict[str, objec
         for leg in run.legs:
             cable = design.cables_by_id[leg.cable]
             line: dict[str, object] = {"cable": cable.id} | {
-                name: _text(getattr(cable, name)) for name in TYPED
+                name: _text(getattr(cable, name)) for name in CABLE_FIELDS
             }
             out_leg = leg.side == "out"
             line |= {
@@ -146,7 +128,7 @@ def _fields(
     fields: dict[str, FieldValue] = {}
     problems: list[Problem] = []
     for column, value in cells.items():
-        if column not in TYPED or (not value and column in ("length_m", "gauge")):
+        if column not in CABLE_FIELDS or (not value and column in ("length_m", "gauge")):
             continue
         try:
             fields[column] = _cell(column, value)
@@ -172,9 +154,10 @@ def _cell(column: str, value: str) -> FieldValue:
         return yes_no(value) if value else None
     if column in NUMBERS:
         if not value:
-            return {"insulation_c": 105, "bundled": 1}.get(column)
-        found = number(value, *NUMBERS[column])
-        return int(found) if column in ("insulation_c", "bundled") else found
+            usual: float | None = Cable.model_fields[column].default
+            return usual
+        figure = number(value)
+        return int(figure) if figure.is_integer() else figure
     if column == "label":
         return value
     return value or None

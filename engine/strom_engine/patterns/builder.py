@@ -19,7 +19,7 @@ from strom_engine.design import (
     LoadItem,
 )
 from strom_engine.design.edits import free_id
-from strom_engine.design.fields import PostRef
+from strom_engine.design.fields import USUAL_INSULATION_C, PostRef
 from strom_engine.design.sides import post_sides
 from strom_engine.design.usual import usual_part
 from strom_engine.patterns.aboard import Aboard
@@ -60,9 +60,8 @@ RATINGS_A: tuple[float, ...] = (
 )
 RATINGS_A += (250, 300, 350, 400, 500, 600)
 # A first size until the run is sized on its own stage: 3 % drop out and back (ABYC E-11, main
-# feeders and charging), and what this insulation is allowed in an engine space.
+# feeders and charging), and what usual insulation is allowed in an engine space.
 DROP_SHARE = 0.03
-INSULATION_C = 105
 CRANKING_GAUGE = "1/0 AWG"
 CRANKING_A = 150.0
 AT_THE_POST_M, ACROSS_M = 0.15, 1.5
@@ -84,7 +83,7 @@ def gauge_for(current_a: float, length_m: float, system_v: float) -> str:
         s
         for s in sizes
         if area_mm2(s) >= max(least_mm2, area_mm2("16 AWG"))
-        and ampacity_a(s, INSULATION_C, engine_space=True) >= current_a
+        and ampacity_a(s, USUAL_INSULATION_C, engine_space=True) >= current_a
     )
     return next(fits, sizes[-1])
 

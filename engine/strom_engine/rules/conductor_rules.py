@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from strom_engine.design import Cable, CableFields, SetCables
+from strom_engine.design.fields import USUAL_INSULATION_C
 from strom_engine.rules.context import Context
 from strom_engine.rules.finding import CONFIRM, Figure, Finding, Rule
 from strom_engine.runs import in_engine_space
@@ -24,8 +25,6 @@ from strom_engine.runs.stock import StockCable
 from strom_engine.runs.wiring import part_of
 
 __all__ = ["RULES"]
-
-GOOD_INSULATION_C = 105
 
 CO1 = Rule(
     "CO-1",
@@ -223,7 +222,7 @@ def engine_space(context: Context) -> Iterator[Finding]:
             continue
         if not in_engine_space(context.design, cable):
             continue
-        change = CableFields(cable=cable.id, fields={"insulation_c": GOOD_INSULATION_C})
+        change = CableFields(cable=cable.id, fields={"insulation_c": USUAL_INSULATION_C})
         yield _cable_finding(
             CO5,
             cable,
@@ -234,7 +233,7 @@ def engine_space(context: Context) -> Iterator[Finding]:
                 "engine space",
                 f"{least_c} °C",
                 "Soft insulation in a hot space wears through on the first edge.",
-                f"A cable with {GOOD_INSULATION_C} °C insulation.",
+                f"A cable with {USUAL_INSULATION_C} °C insulation.",
             ),
             None if cable.locked else SetCables(rows=(change,)),
         )

@@ -6,6 +6,7 @@ from collections.abc import Iterator
 
 from strom_engine.batteries import expected_life
 from strom_engine.dayrun.cures import calmer, source_to_house
+from strom_engine.dayrun.heat import LIMIT_C
 from strom_engine.dayrun.lines import CHATTER_AN_HOUR, FULL, STUCK_H, WHOLE_DAY_H
 from strom_engine.design import Bank, SetPart, Solar
 from strom_engine.design.fields import PostRef
@@ -149,7 +150,7 @@ def _chatter(day: DayRun) -> Iterator[Finding]:
         moved = to_house if kind == "relay" else None
         a_day = one.closures / max(1.0, day.plan.hours / 24)
         years = CONTACT_LIFE / a_day / 365
-        banks = (
+        charges = (
             f"{day.name(b.bank)} {b.begin_soc:.0%} to {b.end_soc:.0%}" for b in day.report.banks
         )
         yield Finding(
@@ -159,7 +160,7 @@ def _chatter(day: DayRun) -> Iterator[Finding]:
             arithmetic=(
                 f"{day.during}: {one.closures} closures, up to {one.most_an_hour} in one hour; "
                 f"closed for {one.closed_h:.1f} h in all.",
-                f"Over the plan: {', '.join(banks)}.",
+                f"Over the plan: {', '.join(charges)}.",
                 f"A contact made for {CONTACT_LIFE:,.0f} closures lasts {years:.1f} years of such "
                 "days.",
             ),
@@ -239,7 +240,7 @@ def _hot(day: DayRun) -> Iterator[Finding]:
             severity="fault",
             title=f"{day.name(name)} is too hot for {hours:.1f} h in a day",
             arithmetic=(
-                f"{day.during}: up to {hottest:.0f} °C, above 105 °C for {hours:.1f} h of "
+                f"{day.during}: up to {hottest:.0f} °C, above {LIMIT_C:g} °C for {hours:.1f} h of "
                 f"{day.report.engine_h:.1f} h of engine.",
             ),
             figures=(Figure("Hottest", hottest, "°C"), Figure("Too hot", hours, "h")),

@@ -8,7 +8,15 @@ from typing import Annotated, Literal
 
 from pydantic import Field, ValidationError, model_validator
 
-from strom_engine.design.fields import Amps, Frozen, Price, Versioned
+from strom_engine.design.fields import (
+    USUAL_INSULATION_C,
+    Amps,
+    CopperMm2,
+    Frozen,
+    InsulationC,
+    Price,
+    Versioned,
+)
 from strom_engine.design.validation import problems_from_pydantic
 from strom_engine.errors import StockError
 from strom_engine.reference import CONDUCTOR_SIZES, DEVICES, area_mm2, device_type
@@ -23,8 +31,8 @@ class StockCable(Frozen):
     """Cable on a reel; ``copper_mm2`` where its maker's true area is not the nominal one."""
 
     gauge: str
-    copper_mm2: Annotated[float, Field(gt=0.1, le=1000, allow_inf_nan=False)] | None = None
-    insulation_c: Literal[60, 70, 75, 80, 85, 90, 105, 125, 200] = 105
+    copper_mm2: CopperMm2 | None = None
+    insulation_c: InsulationC = USUAL_INSULATION_C
     price_per_m: Price | None = None
 
     @model_validator(mode="after")
