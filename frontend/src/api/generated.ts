@@ -7177,7 +7177,7 @@ export interface components {
         };
         /**
          * State
-         * @description Everything that can be turned, plugged or lived; unnamed switches stand as drawn.
+         * @description Everything that can be turned, plugged in or switched on; unnamed switches stand as drawn.
          *
          *     ``running`` names items beyond those of the profile, as ``group.item``: a windlass, say. The
          *     second engine does ``as_first`` where nothing else is said.
