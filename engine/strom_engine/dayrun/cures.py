@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from typing import Literal
-
 from strom_engine.design import (
     Alternator,
     Bank,
@@ -14,6 +12,7 @@ from strom_engine.design import (
     OneWayCombiner,
     Relay,
 )
+from strom_engine.design.choices import CableEnd
 from strom_engine.design.fields import PostRef
 
 __all__ = ["calmer", "charging_cure", "cooler", "sense_cure", "source_to_house", "start_cure"]
@@ -37,7 +36,7 @@ def source_to_house(design: Design) -> MoveCableEnd | None:
         if source.kind == "alternator" or len(outs) > 1 or house is None:
             continue
         for cable in design.cables:
-            ends: tuple[tuple[str, Literal["start", "end"]], ...]
+            ends: tuple[tuple[str, CableEnd], ...]
             ends = ((cable.start, "end"), (cable.end, "start"))
             for own, side in ends:
                 if own in outs and getattr(cable, side) in small:

@@ -3,13 +3,11 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import Literal
 
 from strom_engine.design import Design, State
+from strom_engine.design.choices import Engine
 
 __all__ = ["DiscreteState", "Engine", "as_it_stands"]
-
-Engine = Literal["first", "second"]
 
 
 @dataclass(frozen=True)

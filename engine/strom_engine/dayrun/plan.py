@@ -16,6 +16,7 @@ from strom_engine.design import (
     LoadGroup,
     switch_positions,
 )
+from strom_engine.design.choices import CableEnd, Sky
 from strom_engine.design.fields import (
     Frozen,
     Identifier,
@@ -97,7 +98,7 @@ class LivingSpan(Span):
 class SkySpan(Span):
     """The sky overhead; outside of these it is as the survey says."""
 
-    sky: Literal["blue", "average", "dull"]
+    sky: Sky
 
 
 class WindSpan(Span):
@@ -135,7 +136,7 @@ class LeadMove(Frozen):
 
     at_h: Hour
     cable: Identifier
-    end: Literal["start", "end"]
+    end: CableEnd
     to: PostRef
 
 

@@ -12,6 +12,7 @@ from strom_engine.design.cable_changes import (
     apply_cable_fields,
     cable_fields_words,
 )
+from strom_engine.design.choices import CableEnd, RelaySensing
 from strom_engine.design.document import Cable, Design, ParkedCable
 from strom_engine.design.fields import Frozen, Identifier, LengthM, PostRef
 from strom_engine.design.part_changes import (
@@ -64,7 +65,7 @@ class MoveCableEnd(Frozen):
 
     type: Literal["move_cable_end"] = "move_cable_end"
     cable: Identifier
-    end: Literal["start", "end"]
+    end: CableEnd
     to: PostRef
 
 
@@ -112,7 +113,7 @@ class SetRelaySensing(Frozen):
 
     type: Literal["set_relay_sensing"] = "set_relay_sensing"
     relay: Identifier
-    sensing: Literal["dual", "a", "b"]
+    sensing: RelaySensing
 
 
 OneChange = (
@@ -295,7 +296,7 @@ def _ids(design: Design) -> set[str]:
     return {c.id for c in design.cables} | {c.id for c in design.parked}
 
 
-def landing_posts(design: Design, cable_id: str, end: Literal["start", "end"]) -> tuple[str, ...]:
+def landing_posts(design: Design, cable_id: str, end: CableEnd) -> tuple[str, ...]:
     """Posts where an end of a cable can land: same side, not where it is, not its own other end.
 
     An end of a parked cable can land too; one that hangs at both ends lands on either side.

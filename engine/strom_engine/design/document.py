@@ -8,6 +8,7 @@ from typing import Annotated, Any, Literal, TypeVar, cast
 
 from pydantic import Field, StringConstraints, field_validator, model_validator
 
+from strom_engine.design.choices import Fuel, SystemVolts
 from strom_engine.design.fields import (
     USUAL_INSULATION_C,
     Amps,
@@ -147,8 +148,8 @@ class Design(Versioned):
     chain = DESIGN_CHAIN
 
     version: int = DESIGN_CHAIN.version
-    system_v: Literal[12, 24, 48] = 12
-    fuel: Literal["diesel", "petrol"] = "diesel"
+    system_v: SystemVolts = 12
+    fuel: Fuel = "diesel"
     conductor_temperature_c: Temperature = 40.0
     termination_mohm: Annotated[float, Field(ge=0.01, le=2, allow_inf_nan=False)] = 0.15
     drain_limit_soc: Share = 0.5

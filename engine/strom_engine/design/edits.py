@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Container
-from typing import Literal
 
+from strom_engine.design.choices import CableEnd
 from strom_engine.design.document import Cable, Design
 from strom_engine.design.fields import PostRef
 from strom_engine.design.part_changes import AddPart, Relanding
@@ -152,13 +152,13 @@ def gather_on_bus(design: Design, ref: str, kind: str) -> AddPart:
     return AddPart(part=part, cables=(feeder,), relandings=relandings)
 
 
-def before_switch(design: Design, cable_id: str) -> tuple[tuple[Literal["start", "end"], str], ...]:
+def before_switch(design: Design, cable_id: str) -> tuple[tuple[CableEnd, str], ...]:
     """Where an end on the far side of a switch lands to be taken before it: end and post."""
     cable = design.cables_by_id.get(cable_id)
     if cable is None:
         return ()
     banks = {f"{p.id}.pos" for p in design.components if p.kind == "bank"}
-    found: list[tuple[Literal["start", "end"], str]] = []
+    found: list[tuple[CableEnd, str]] = []
     for end, ref in (("start", cable.start), ("end", cable.end)):
         part = design.by_id[PostRef(ref).part]
         if not isinstance(part, Switch):
@@ -255,7 +255,7 @@ def _house_cables(design: Design, part_id: str) -> dict[str, str]:
 
 
 def put_device(
-    design: Design, cable_id: str, end: Literal["start", "end"], device: str, rating_a: float
+    design: Design, cable_id: str, end: CableEnd, device: str, rating_a: float
 ) -> AddPart:
     """Put a fuse or breaker into a cable, close to one of its ends. Raises ChangeError.
 

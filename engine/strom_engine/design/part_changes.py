@@ -7,6 +7,7 @@ from typing import Annotated, Any, Literal
 
 from pydantic import Field, TypeAdapter, ValidationError
 
+from strom_engine.design.choices import BatteryChemistry, CableEnd, SystemVolts, UnitVolts
 from strom_engine.design.document import Cable, Design
 from strom_engine.design.fields import (
     AmpHours,
@@ -42,7 +43,7 @@ class Relanding(Frozen):
     """An end of a cable that goes to another post when a part is put in its way."""
 
     cable: Identifier
-    end: Literal["start", "end"]
+    end: CableEnd
     to: PostRef
 
 
@@ -75,8 +76,8 @@ class ChooseBank(Frozen):
 
     type: Literal["choose_bank"] = "choose_bank"
     bank: Identifier
-    chemistry: Literal["flooded_start", "flooded_deep", "agm", "gel", "tppl", "lfp"]
-    unit_v: Literal[6, 8, 12, 24]
+    chemistry: BatteryChemistry
+    unit_v: UnitVolts
     unit_ah: AmpHours
     unit_cca_a: Amps | None = None
     unit_weight_kg: Kilograms | None = None
@@ -88,7 +89,7 @@ class SetSystemVolts(Frozen):
     """Another system voltage: banks in more or fewer series, set voltages in proportion."""
 
     type: Literal["set_system_volts"] = "set_system_volts"
-    system_v: Literal[12, 24, 48]
+    system_v: SystemVolts
 
 
 PartChange = AddPart | RemovePart | SetPart | ChooseBank | SetSystemVolts

@@ -6,6 +6,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
+from strom_engine.design.choices import CableEnd
 from strom_engine.design.document import Cable, Design, ParkedCable, Stack
 from strom_engine.design.fields import Frozen, Identifier, Name, PostRef
 from strom_engine.design.parts import Component
@@ -25,15 +26,13 @@ __all__ = [
     "wiring_words",
 ]
 
-Side = Literal["start", "end"]
-
 
 class ParkEnd(Frozen):
     """Take one end of a cable off its post and leave it hanging."""
 
     type: Literal["park_end"] = "park_end"
     cable: Identifier
-    end: Side
+    end: CableEnd
 
 
 class LandParked(Frozen):
@@ -41,7 +40,7 @@ class LandParked(Frozen):
 
     type: Literal["land_parked"] = "land_parked"
     cable: Identifier
-    end: Side
+    end: CableEnd
     to: PostRef
 
 
@@ -177,12 +176,12 @@ def _landed(design: Design, change: LandParked) -> Design:
     return design.replace_unchecked(parked=others, cables=(*design.cables, whole))
 
 
-def _parked_by_swap(design: Design, change: SwapPart) -> list[tuple[Cable, list[Side]]]:
+def _parked_by_swap(design: Design, change: SwapPart) -> list[tuple[Cable, list[CableEnd]]]:
     """Cables with the ends that find no post on the new part."""
     found = []
     new_posts = change.new.posts()
     for cable in design.cables:
-        loose: list[Side] = []
+        loose: list[CableEnd] = []
         for end, ref in (("start", cable.start), ("end", cable.end)):
             part, _, post = ref.partition(".")
             if part == change.part and change.lands_on(cable.id, post) not in new_posts:

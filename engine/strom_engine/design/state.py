@@ -7,6 +7,7 @@ from typing import Annotated, Literal, get_args
 
 from pydantic import Field
 
+from strom_engine.design.choices import Engine
 from strom_engine.design.document import Design
 from strom_engine.design.fields import Frozen, Share
 from strom_engine.design.parts import (
@@ -58,14 +59,14 @@ class State(Frozen):
     previous_states: dict[str, Literal["open", "closed"]] = Field(default_factory=dict)
     soc: dict[str, Share] = Field(default_factory=dict)
 
-    def engine_runs(self, engine: Literal["first", "second"]) -> bool:
+    def engine_runs(self, engine: Engine) -> bool:
         """Whether an engine turns by itself."""
         if engine == "second" and self.second_engine != "as_first":
             return self.second_engine == "on" and not self.second_cranking
         cranking = self.cranking if engine == "first" else self.second_cranking
         return self.engine == "on" and not cranking
 
-    def cranks(self, engine: Literal["first", "second"]) -> bool:
+    def cranks(self, engine: Engine) -> bool:
         """Whether an engine is being started."""
         return self.cranking if engine == "first" else self.second_cranking
 

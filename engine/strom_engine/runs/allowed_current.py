@@ -4,9 +4,9 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
-from typing import Literal
 
 from strom_engine.design import Cable, Design
+from strom_engine.design.choices import Standard
 from strom_engine.reference import (
     DEVICES,
     ampacity_table,
@@ -21,7 +21,6 @@ from strom_engine.reference import (
 
 __all__ = ["Allowed", "Standard", "allowed_current", "in_engine_space", "most_rating_a"]
 
-Standard = Literal["abyc", "iso"]
 NEXT_STEP_SHARE = 1.5  # the next standard rating above the ampacity may reach this much of it
 # Insulation that an engine space allows [degC]: ABYC E-11 tables from 75, ISO 13297 from 70.
 LEAST_IN_ENGINE_SPACE_C: dict[Standard, int] = {"abyc": 75, "iso": 70}

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import Literal
 
 from strom_engine.design import (
     AddPart,
@@ -11,6 +10,7 @@ from strom_engine.design import (
     Cable,
     Design,
 )
+from strom_engine.design.choices import CableEnd
 from strom_engine.design.edits import put_device
 from strom_engine.reference import breaker_class_a, chemistry, device_named
 from strom_engine.runs.allowed_current import (
@@ -136,7 +136,7 @@ def branch_device(design: Design, cable: Cable, stock: Stock, standard: Standard
     pick = pick_device(design, stock, guard.fed_at, least)
     if pick is None or pick.rating_a >= guard.rating_a:
         return None
-    end: Literal["start", "end"] = "start" if cable.start == guard.fed_at else "end"
+    end: CableEnd = "start" if cable.start == guard.fed_at else "end"
     return put_device(design, cable.id, end, pick.device, pick.rating_a)
 
 

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from functools import lru_cache
-from typing import Literal
 
 from strom_engine.design import (
     AddPart,
@@ -16,6 +15,7 @@ from strom_engine.design import (
     SetPart,
     Several,
 )
+from strom_engine.design.choices import CableEnd
 from strom_engine.design.edits import put_device
 from strom_engine.design.fields import Scalar
 from strom_engine.runs.allowed_current import (
@@ -164,13 +164,13 @@ def back_up(design: Design, one: Protector, stock: Stock, breaks_a: float = 0.0)
     pick = pick_device(design, stock, fed_at, least_a, able=True, breaks_a=breaks_a)
     if pick is None:
         return None
-    end: Literal["start", "end"] = "start" if feed.start == fed_at else "end"
+    end: CableEnd = "start" if feed.start == fed_at else "end"
     return put_device(design, feed.id, end, pick.device, pick.rating_a)
 
 
 def thin_fuse(design: Design, cable: Cable, fed_at: str, rating_a: float) -> AddPart:
     """A small fuse where a thin lead leaves."""
-    end: Literal["start", "end"] = "start" if cable.start == fed_at else "end"
+    end: CableEnd = "start" if cable.start == fed_at else "end"
     return put_device(design, cable.id, end, "blade_regular", rating_a)
 
 

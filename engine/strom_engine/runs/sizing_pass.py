@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from typing import Literal
-
 from strom_engine.design import (
     Breaker,
     Cable,
@@ -14,6 +12,7 @@ from strom_engine.design import (
     SetCables,
     SetPart,
 )
+from strom_engine.design.choices import CableEnd
 from strom_engine.design.edits import NEW_LEAD_M, put_device
 from strom_engine.design.fields import FieldValue
 from strom_engine.runs.allowed_current import (
@@ -89,7 +88,7 @@ class SizingPass:
                     f"{self.design.cable_name(cable)}: no device in stock for {amps:.0f} A."
                 )
                 continue
-            end: Literal["start", "end"] = "start" if cable.start == root.fed_at else "end"
+            end: CableEnd = "start" if cable.start == root.fed_at else "end"
             return put_device(self.design, cable.id, end, pick.device, pick.rating_a)
         return self._branch()
 

@@ -4,10 +4,11 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from functools import cached_property, lru_cache
-from typing import Annotated, Literal
+from typing import Annotated
 
 from pydantic import Field, ValidationError, model_validator
 
+from strom_engine.design.choices import SizeSort
 from strom_engine.design.fields import (
     USUAL_INSULATION_C,
     Amps,
@@ -104,7 +105,7 @@ def parse_stock(raw: object, at: str = "") -> Stock:
 
 
 @lru_cache(maxsize=4)
-def default_stock(sizes: Literal["awg", "mm2"] = "awg") -> Stock:
+def default_stock(sizes: SizeSort = "awg") -> Stock:
     """Every size of one sort with 105 degC insulation, and every type and rating of device."""
     ending = "AWG" if sizes == "awg" else "mm2"
     kept = (s for s in CONDUCTOR_SIZES if s.endswith(ending) and s != "3 AWG")

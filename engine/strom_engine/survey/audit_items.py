@@ -8,6 +8,7 @@ from typing import Annotated, Literal
 from pydantic import Field, model_validator
 
 from strom_engine.design import DropClass
+from strom_engine.design.choices import LoadLaw
 from strom_engine.design.fields import Amps, Frozen, Identifier, Name, Share, Text, Volts, Watts
 
 __all__ = [
@@ -77,7 +78,7 @@ class AuditItem(Frozen):
     draw: Draw | None = None
     unit: Literal["A", "W"] = "A"
     current: Literal["dc", "ac"] = "dc"
-    law: Literal["power", "current", "resistance"] = "power"
+    law: LoadLaw = "power"
     duty: Share = 1.0
     window: Window = "all_day"
     standing: bool = False

@@ -9,6 +9,7 @@ from typing import Annotated, Literal
 from pydantic import Field, field_validator
 
 from strom_engine.design import CurvePoint, Place, Profile
+from strom_engine.design.choices import Fuel, SizeSort, Sky, Standard
 from strom_engine.design.fields import (
     Frozen,
     Identifier,
@@ -58,7 +59,7 @@ class Boat(Frozen):
     kind: Name
     length_m: Annotated[float, Field(ge=1, le=200, allow_inf_nan=False)]
     hull: Literal["keel", "planing", "multihull", "open", "other"] | None = None
-    fuel: Literal["diesel", "petrol"] = "diesel"
+    fuel: Fuel = "diesel"
     engine_kw: Kilowatts | None = None
     engine_count: Annotated[int, Field(ge=1, le=4)] = 1
     latitude_deg: Annotated[float, Field(ge=-75, le=75, allow_inf_nan=False)] | None = None
@@ -100,7 +101,7 @@ class RestReading(Frozen):
 class Sun(Frozen):
     """What the panels meet: sky, shade, mounting, age; and the user's own figures."""
 
-    sky: Literal["blue", "average", "dull"] = "average"
+    sky: Sky = "average"
     month: Annotated[int, Field(ge=1, le=12)] | None = None
     shading: Annotated[float, Field(ge=0, le=0.95, allow_inf_nan=False)] = 0.1
     mounting: Literal["flat", "tended"] = "flat"
@@ -166,8 +167,8 @@ class Sizing(Frozen):
 class Practice(Frozen):
     """Whose figures this job is held against, and in which sizes cable is bought for it."""
 
-    standard: Literal["abyc", "iso"] = "abyc"
-    sizes: Literal["awg", "mm2"] = "awg"
+    standard: Standard = "abyc"
+    sizes: SizeSort = "awg"
 
 
 class Survey(Versioned):

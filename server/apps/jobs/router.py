@@ -1,6 +1,6 @@
 """Job endpoints: parse, permit, one action or query, schema out."""
 
-from typing import Any, Literal
+from typing import Any
 from uuid import UUID
 
 from django.http import HttpRequest, HttpResponse
@@ -8,6 +8,7 @@ from ninja import Router, Status
 from pydantic import TypeAdapter
 from strom_engine.circuit import bench
 from strom_engine.design import State, landing_posts
+from strom_engine.design.choices import CableEnd
 from strom_engine.interchange import dump_job, job_schema, parse_job_text, spice_netlist
 
 from apps.accounts.permissions import workshop_of, writer
@@ -142,9 +143,7 @@ def netlist(request: HttpRequest, variant_id: UUID, payload: State) -> HttpRespo
 
 
 @router.get("/variants/{variant_id}/landing", response=ERRORS | {200: LandingOut})
-def landing(
-    request: HttpRequest, variant_id: UUID, cable: str, end: Literal["start", "end"]
-) -> LandingOut:
+def landing(request: HttpRequest, variant_id: UUID, cable: str, end: CableEnd) -> LandingOut:
     """Posts where an end of a cable can land."""
     design = surveyed_design(queries.get_variant(workshop_of(request), variant_id))
     return LandingOut(posts=list(landing_posts(design, cable, end)))

@@ -10,6 +10,7 @@ from strom_engine.advice import PatternAdvice, Refusal, SchemeComparison
 from strom_engine.circuit import OperatingPoint, PositionCard, Reach
 from strom_engine.circuit.bench import Cell
 from strom_engine.design import Change, Design, State
+from strom_engine.design.choices import CableEnd
 from strom_engine.design.differences import Difference
 from strom_engine.design.fields import Name, Text
 from strom_engine.drawing import Layout
@@ -190,7 +191,7 @@ class ChoiceOut(Schema):
 class LandingChoice(Schema):
     """An end of a cable and a post that it could land on."""
 
-    end: Literal["start", "end"]
+    end: CableEnd
     post: str
 
 

@@ -7,6 +7,7 @@ from django.http import HttpRequest, HttpResponse
 from django.utils.cache import get_conditional_response
 from ninja import Router, Schema, Status
 from pydantic import Field
+from strom_engine.design.choices import SystemVolts
 from strom_engine.sizing import Choices, GaugeReading, choices, read_gauge
 
 from apps.accounts.permissions import member, workshop_of, writer
@@ -60,7 +61,7 @@ def gauge_reading(request: HttpRequest, payload: GaugeIn) -> GaugeReading:
 def cranking(
     request: HttpRequest,
     power_kw: Annotated[float, Field(gt=0, le=1000, allow_inf_nan=False)],
-    system_v: Literal[12, 24, 48] = 12,
+    system_v: SystemVolts = 12,
 ) -> CrankingOut:
     """Cranking amps from the power on the starter's plate."""
     return survey_queries.cranking(power_kw, system_v)

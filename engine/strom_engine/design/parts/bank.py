@@ -6,6 +6,7 @@ from typing import Annotated, ClassVar, Literal
 
 from pydantic import Field, model_validator
 
+from strom_engine.design.choices import BatteryChemistry, UnitVolts
 from strom_engine.design.fields import (
     AmpHours,
     Amps,
@@ -90,8 +91,8 @@ class Bank(Part):
 
     kind: Literal["bank"] = "bank"
     role: Literal["engine", "house", "thruster", "other"]
-    chemistry: Literal["flooded_start", "flooded_deep", "agm", "gel", "tppl", "lfp"]
-    unit_v: Literal[6, 8, 12, 24] = 12
+    chemistry: BatteryChemistry
+    unit_v: UnitVolts = 12
     unit_ah: AmpHours
     unit_cca_a: Amps | None = None
     unit_mca_a: Amps | None = None

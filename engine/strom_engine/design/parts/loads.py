@@ -6,6 +6,7 @@ from typing import Annotated, ClassVar, Literal
 
 from pydantic import Field, model_validator
 
+from strom_engine.design.choices import Engine, LoadLaw, SystemVolts
 from strom_engine.design.fields import (
     Amps,
     Frozen,
@@ -65,8 +66,8 @@ class Starter(Part):
     cranking_a: Amps
     peak_a: Amps | None = None
     free_a: Amps | None = None
-    engine: Literal["first", "second"] = "first"
-    nominal_v: Literal[12, 24, 48] | None = None
+    engine: Engine = "first"
+    nominal_v: SystemVolts | None = None
     min_v: Volts | None = None
 
     @model_validator(mode="after")
@@ -96,7 +97,7 @@ class LoadItem(Frozen):
     id: Identifier
     name: Name
     draw_a: TrickleAmps
-    law: Literal["power", "current", "resistance"] = "power"
+    law: LoadLaw = "power"
     min_v: Volts | None = None
     start_a: Amps | None = None
     fuse_a: Amps | None = None
@@ -126,7 +127,7 @@ class LoadGroup(Part):
     )
 
     kind: Literal["loads"] = "loads"
-    nominal_v: Literal[12, 24, 48] | None = None
+    nominal_v: SystemVolts | None = None
     items: Annotated[tuple[LoadItem, ...], Field(max_length=120)]
 
     def posts(self) -> dict[str, Polarity]:

@@ -7,6 +7,7 @@ from typing import Annotated, ClassVar, Literal
 
 from pydantic import Field, model_validator
 
+from strom_engine.design.choices import RelaySensing
 from strom_engine.design.fields import (
     Amps,
     DropVolts,
@@ -90,7 +91,7 @@ class Relay(Part):
     )
 
     kind: Literal["relay"] = "relay"
-    sensing: Literal["dual", "a", "b"] = "dual"
+    sensing: RelaySensing = "dual"
     cut_in_v: Volts
     cut_in_s: Seconds
     cut_out_v: Volts

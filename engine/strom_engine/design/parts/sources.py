@@ -6,6 +6,7 @@ from typing import Annotated, ClassVar, Literal
 
 from pydantic import Field, model_validator
 
+from strom_engine.design.choices import Engine
 from strom_engine.design.fields import (
     Amps,
     BankId,
@@ -166,7 +167,7 @@ class Alternator(Staged):
     excitation: Literal["own", "output"] | None = None
     belt: Belt | None = None
     start_delay_s: Seconds | None = None
-    engine: Literal["first", "second"] = "first"
+    engine: Engine = "first"
 
     @model_validator(mode="after")
     def _speeds(self) -> Alternator:
