@@ -7962,6 +7962,31 @@ export interface components {
             points: components["schemas"]["Spot"][];
         };
         /**
+         * Wishes
+         * @description What the owner wants, as far as anybody asked.
+         *
+         *     ``crew``: whether someone who never forgets a switch is always aboard. ``first``: which bank
+         *     the alternator charges first, for those who hold to a school.
+         */
+        Wishes: {
+            /**
+             * Budget
+             * @default middle
+             * @enum {string}
+             */
+            budget: "low" | "middle" | "free";
+            /**
+             * Crew
+             * @default anyone
+             * @enum {string}
+             */
+            crew: "anyone" | "attentive";
+            /** First */
+            first?: ("engine" | "house") | null;
+            /** Shore Power */
+            shore_power?: boolean | null;
+        };
+        /**
          * Working
          * @description The arithmetic behind one number, line by line, and where its figures are published.
          */
@@ -9834,6 +9859,7 @@ export interface operations {
                 crew?: "anyone" | "attentive";
                 budget?: "low" | "middle" | "free";
                 first?: ("engine" | "house") | null;
+                shore_power?: boolean | null;
             };
             header?: never;
             path: {

@@ -1,10 +1,10 @@
 """Endpoints of rewiring: edits, patterns with advice, comparison of variants."""
 
-from typing import Any, Literal
+from typing import Any
 from uuid import UUID
 
 from django.http import HttpRequest
-from ninja import Router
+from ninja import Query, Router
 from strom_engine.advice import Wishes
 from strom_engine.design import joinable_posts
 
@@ -59,13 +59,11 @@ def edit(request: HttpRequest, variant_id: UUID, payload: EditIn) -> SchemeOut:
 def advice(
     request: HttpRequest,
     variant_id: UUID,
-    crew: Literal["anyone", "attentive"] = "anyone",
-    budget: Literal["low", "middle", "free"] = "middle",
-    first: Literal["engine", "house"] | None = None,
+    wishes: Query[Wishes],
 ) -> AdviceOut:
     """Patterns ranked for this boat, with reasons."""
     variant = queries.get_variant(workshop_of(request), variant_id)
-    return wiring_queries.advice_of(variant, Wishes(crew=crew, budget=budget, first=first))
+    return wiring_queries.advice_of(variant, wishes)
 
 
 @router.get("/variants/{variant_id}/patterns/{pattern}", response=ERRORS | {200: PreviewOut})
