@@ -156,6 +156,12 @@ def computing(what: str) -> Iterator[None]:
     """Turn what arithmetic throws in a computation into a ComputationError that says of what.
 
     ``what`` is a phrase such as *rule CH-1*. numpy's LinAlgError is a ValueError.
+
+    Args:
+        what: a phrase such as *rule CH-1*.
+
+    Raises:
+        ComputationError: for ArithmeticError, ValueError and the like thrown within.
     """
     try:
         yield

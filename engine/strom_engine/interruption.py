@@ -17,7 +17,11 @@ _ask: ContextVar[Callable[[], None] | None] = ContextVar("ask whether to stop", 
 
 @contextmanager
 def interrupted_by(ask: Callable[[], None]) -> Iterator[None]:
-    """Within this, computations call ``ask`` now and then; what it raises ends them."""
+    """Within this, computations call ``ask`` now and then; what it raises ends them.
+
+    Args:
+        ask: called with nothing; raises to stop.
+    """
     token = _ask.set(ask)
     try:
         yield

@@ -26,7 +26,16 @@ class SchemeComparison:
 
 
 def compare(first: Design, second: Design, survey: Survey | None) -> SchemeComparison:
-    """Compare two designs of one boat. A finding is the same by its rule, severity and title."""
+    """Compare two designs of one boat. A finding is the same by its rule, severity and title.
+
+    Args:
+        first: the design compared from.
+        second: the design compared to.
+        survey: its survey; None where there is none.
+
+    Returns:
+        What differs, what each comes to, findings lost, gained and kept.
+    """
     before, after = findings(first, survey), findings(second, survey)
     had, has = {_key(f) for f in before}, {_key(f) for f in after}
     return SchemeComparison(

@@ -7,7 +7,7 @@ from functools import lru_cache
 from typing import Any
 
 from strom_engine.circuit.results import OperatingPoint
-from strom_engine.design import Alternator, Design
+from strom_engine.design import Alternator, Design, Starter
 from strom_engine.design.parts.facts import GivesBy
 from strom_engine.rules import findings
 from strom_engine.rules.context import Context, Situation
@@ -125,7 +125,9 @@ def _drains(context: Context, own: set[str], positions: dict[str, str]) -> bool:
     """Whether loads hang on an engine bank in a position, all that moves by itself at rest."""
     fed_by = context.reach(Situation(positions, REST)).fed_by
     return any(
-        own & set(by) for name, by in fed_by.items() if context.design.by_id[name].kind != "starter"
+        own & set(by)
+        for name, by in fed_by.items()
+        if not isinstance(context.design.by_id[name], Starter)
     )
 
 

@@ -159,7 +159,7 @@ def _charging(built: Design, now: Measures, wishes: Wishes) -> list[PatternReaso
             f"{reached} of {whole} pairs of source and bank have a charging path by themselves",
         )
     ]
-    rated = sum(a.rated_a * a.hot_share for a in built.components if a.kind == "alternator")
+    rated = sum(a.rated_a * a.hot_share for a in built.of_type(Alternator))
     if rated:
         share = min(1.0, now.house_a / rated)
         weight = 8.0 if wishes.shore_power else 20.0

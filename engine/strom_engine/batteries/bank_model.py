@@ -324,6 +324,18 @@ def bank_model(
     Capacity falls in the cold and with age, resistance rises; a dead cell takes its voltage off
     and leaves its resistance. Sources: reference tables battery_chemistry, battery_ocv,
     capacity_cold, battery_life.
+
+    Args:
+        bank: its label, age and place.
+        temperature_c: of the whole bank [degC], -20 to 50; its own when None.
+        dead_cells: cells without voltage [-].
+        added_ohm: resistance inside beyond its own [ohm].
+
+    Returns:
+        Capacity [Ah], wells, resistance [ohm] and limits of the whole bank.
+
+    Raises:
+        ReferenceDataError: its chemistry is unknown.
     """
     figures = chemistry(bank.chemistry)
     if temperature_c is not None:

@@ -68,7 +68,15 @@ class Kinetics:
 
 
 def kinetics_of(bank: Bank, figures: Chemistry) -> Kinetics:
-    """The kinetics of a bank of batteries alike, at its temperature."""
+    """The kinetics of a bank of batteries alike, at its temperature.
+
+    Args:
+        bank: its temperature and age.
+        figures: typical figures of its chemistry.
+
+    Returns:
+        Rates [1/h] and overpotentials [V] of the two wells.
+    """
     warm = 1.0
     if figures.family == "lead":
         warm = 2 ** ((bank.temperature_c - TABLE_C) / HALVED_PER_K)

@@ -28,6 +28,17 @@ def expected_life(chemistry_name: str, depth: float, cycles_a_year: float) -> Li
     The makers' two figures, at 50 and 80 % depth, are joined by a straight line in logarithms;
     below 10 % depth the figure at 10 % is kept. Source: reference tables battery_chemistry,
     battery_life.
+
+    Args:
+        chemistry_name: a chemistry of the table.
+        depth: depth of each cycle [-], 0 to 1.
+        cycles_a_year: how often [1/a].
+
+    Returns:
+        Cycles [-] and years [a], the calendar's limit included.
+
+    Raises:
+        ReferenceDataError: the chemistry is unknown.
     """
     figures = chemistry(chemistry_name)
     slope = math.log(figures.cycles_80_dod / figures.cycles_50_dod) / math.log(0.8 / 0.5)

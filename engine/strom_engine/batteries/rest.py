@@ -38,6 +38,14 @@ def soc_from_rest(bank: Bank, volts_v: float, rested_h: float) -> RestEstimate:
 
     Lead: good to about 10 %, 25 % when it rested less than 4 h. Lithium iron phosphate:
     refused where the voltage says nothing, 30 to 90 %. Source: reference table battery_ocv.
+
+    Args:
+        bank: chemistry and rated volts.
+        volts_v: of the whole bank at rest [V].
+        rested_h: hours without current [h], 0 or more.
+
+    Returns:
+        The state of charge [-] with its doubt, or why it cannot be told.
     """
     figures = chemistry(bank.chemistry)
     table = load_table("battery_ocv")

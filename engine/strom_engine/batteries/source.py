@@ -57,12 +57,22 @@ def charge_overpotential_v(current_a: float, slope_v: float, exchange_a: float) 
 
     ``eta = slope * asinh(I / exchange)``: the Butler-Volmer equation with equal transfer
     coefficients solved for the voltage (Newman and Thomas-Alyea, Electrochemical Systems).
+
+    Args:
+        current_a: into the bank [A]; negative on discharge.
+        slope_v: volts [V] a decade of base e.
+        exchange_a: exchange current [A], above zero.
     """
     return slope_v * math.asinh(current_a / exchange_a) if current_a > 0 else 0.0
 
 
 def rest_voltage_v(figures: Chemistry, head: float) -> float:
-    """Rest voltage [V] of a 12 V block at a head [-], linear between the table's rows."""
+    """Rest voltage [V] of a 12 V block at a head [-], linear between the table's rows.
+
+    Args:
+        figures: typical figures of its chemistry.
+        head: of the available well [-], 0 to 1; held at the ends.
+    """
     heads, volts = figures.heads, figures.rest_v
     head = min(max(head, heads[0]), heads[-1])
     i = min(bisect_right(heads, head), len(heads) - 1)
@@ -111,6 +121,9 @@ def least_resistance_ohm(bank: Bank) -> float:
     As measured; else the least that batteries of its chemistry have, or what its cranking amps
     tell where that is less: those hold for half a minute in the cold, a short for milliseconds.
     Where the maker gives a short-circuit current, that counts.
+
+    Args:
+        bank: its label and what was measured of it.
     """
     figures = chemistry(bank.chemistry)
     warm = bank.model_copy(update={"temperature_c": max(TABLE_C, bank.temperature_c)})
@@ -139,6 +152,18 @@ def bank_source(
 
     Range: head 0 to 1, -20 to 50 degC. Sources: reference tables battery_chemistry,
     battery_ocv, charge_overpotential.
+
+    Args:
+        bank: its label and what was measured of it.
+        soc: state of charge [-], 0 to 1; its own when None.
+        dead_cells: cells without voltage [-].
+        added_ohm: resistance inside beyond its own [ohm].
+
+    Returns:
+        Rest volts [V], resistance [ohm] and the charging overpotential's two figures.
+
+    Raises:
+        ReferenceDataError: its chemistry is unknown.
     """
     figures = chemistry(bank.chemistry)
     blocks = bank.unit_v / BLOCK_V

@@ -80,7 +80,18 @@ class TwoWell:
 
 
 def two_well(chemistry_name: str, ah_20h: float) -> TwoWell:
-    """The model of a bank by its 20 h capacity [Ah], which it then gives back exactly."""
+    """The model of a bank by its 20 h capacity [Ah], which it then gives back exactly.
+
+    Args:
+        chemistry_name: a chemistry of the table.
+        ah_20h: capacity at the 20 h rate [Ah], above zero.
+
+    Returns:
+        Both wells [Ah] and the rate between them [1/h].
+
+    Raises:
+        ReferenceDataError: the chemistry is unknown.
+    """
     figures = chemistry(chemistry_name)
     share, rate = figures.well_share, figures.well_rate_per_h
     return TwoWell(share, rate, ah_20h / _given_share(share, rate, 20.0))

@@ -58,7 +58,16 @@ def bench(design: Design, state: State, *faults: Fault) -> BenchResult:
 
 
 def laid_out(design: Design, state: State, point: OperatingPoint) -> BenchResult:
-    """A solved, checked state with its reach and the two tables."""
+    """A solved, checked state with its reach and the two tables.
+
+    Args:
+        design: the boat, as surveyed.
+        state: one that was checked.
+        point: its operating point.
+
+    Returns:
+        What the bench shows: volts [V] and amps [A] in two tables.
+    """
     paths = reach(design, state, point.moved())
     loads = {
         name: {

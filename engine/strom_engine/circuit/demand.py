@@ -22,7 +22,17 @@ Item = TypeVar("Item", LoadItem, AcItem)
 def items_on(
     group_id: str, items: tuple[Item, ...], state: State, *, profile: bool = True
 ) -> tuple[Item, ...]:
-    """Items of a group that are switched on in a state."""
+    """Items of a group that are switched on in a state.
+
+    Args:
+        group_id: of the load group.
+        items: all that hangs on it.
+        state: which profile and which single loads run.
+        profile: whether loads of the profile count.
+
+    Returns:
+        The items that draw, in their order.
+    """
     return tuple(
         i
         for i in items

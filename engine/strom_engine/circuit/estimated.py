@@ -12,7 +12,15 @@ DECIDING_DROP_V = 0.01
 
 
 def estimated_cables(design: Design, point: OperatingPoint) -> tuple[str, ...]:
-    """Names of cables whose length is only estimated and that drop 10 mV or more."""
+    """Names of cables whose length is only estimated and that drop 10 mV or more.
+
+    Args:
+        design: the boat, as surveyed.
+        point: an operating point of it.
+
+    Returns:
+        Ids of cables, in the design's order.
+    """
     return tuple(
         design.cable_name(cable)
         for cable in design.cables

@@ -10,14 +10,7 @@ from typing import Literal
 from strom_engine.circuit.bench import BenchResult, bench
 from strom_engine.circuit.live_metal import CONTROL_POSTS
 from strom_engine.circuit.network import network
-from strom_engine.design import (
-    Bank,
-    Design,
-    Protection,
-    State,
-    Switch,
-    check_state,
-)
+from strom_engine.design import Alternator, Bank, Design, Protection, State, Switch, check_state
 from strom_engine.design.parts import KINDS
 from strom_engine.design.state import battery_switches, switch_positions, switches
 from strom_engine.reference import chemistry
@@ -170,7 +163,7 @@ def joined_posts(design: Design, switch: str, position: str) -> tuple[tuple[str,
 def _dangers(design: Design, result: BenchResult) -> Iterable[Danger]:
     for name in result.point.loose_sources:
         part = design.by_id[name]
-        if part.kind == "alternator":
+        if isinstance(part, Alternator):
             words = f"{part.name} runs with no bank on it: its voltage jumps"
             yield Danger("alternator_cut_off", (name,), words)
     for joined in unlike_sets(design, result.reach.joined_banks):

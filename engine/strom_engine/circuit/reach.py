@@ -35,6 +35,14 @@ def reach(design: Design, state: State, moved: frozenset[str]) -> Reach:
     A bank feeds a load when closed metal leads from its plus to the load's plus, isolators
     passed the way they let through, and metal from the load's minus back to its minus; a source
     charges a bank in the same way.
+
+    Args:
+        design: the boat, as surveyed.
+        state: one that was checked.
+        moved: parts whose contact stands otherwise than at rest.
+
+    Returns:
+        Which banks feed each load, which sources charge each bank.
     """
     net = network(design, state.positions, moved)
     banks = design.of_type(Bank)

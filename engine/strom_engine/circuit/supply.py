@@ -24,7 +24,14 @@ MOST_RPM = 6000.0  # an alternator gives all it has well below
 
 
 def source_running(design: Design, part: Source, state: State, net: Network) -> bool:
-    """Whether a source has anything to give in a state: turning, plugged in, lit, blown."""
+    """Whether a source has anything to give in a state: turning, plugged in, lit, blown.
+
+    Args:
+        design: the boat, as surveyed.
+        part: the source.
+        state: what runs and what is plugged in.
+        net: the circuit, for a source with a field feed of its own.
+    """
     match part:
         case Alternator():
             return (
@@ -54,6 +61,13 @@ def source_limit_a(part: Source, state: State) -> float:
 
     The alternator's hot output rises with speed as ``1 - (1 - u)^2`` between cut-in and full
     speed, the shape of makers' output curves as commonly published (medium confidence).
+
+    Args:
+        part: the source.
+        state: speed [rpm], sun [-], wind and boat speed [kn].
+
+    Returns:
+        The limit [A], 0 where it gives nothing.
     """
     match part:
         case Alternator():

@@ -33,7 +33,7 @@ def source_to_house(design: Design) -> MoveCableEnd | None:
     small = {f"{b.id}.pos" for b in banks if b.role == "engine"}
     for source in design.sources:
         outs = [f"{source.id}.{post}" for post in source.charging_posts()]
-        if source.kind == "alternator" or len(outs) > 1 or house is None:
+        if isinstance(source, Alternator) or len(outs) > 1 or house is None:
             continue
         for cable in design.cables:
             ends: tuple[tuple[str, CableEnd], ...]

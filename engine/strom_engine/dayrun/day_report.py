@@ -62,7 +62,14 @@ class DayReport:
 
 
 def day_report(day: Day) -> DayReport:
-    """The numbers and the verdict of a day."""
+    """The numbers and the verdict of a day.
+
+    Args:
+        day: a computed day.
+
+    Returns:
+        Energies [Wh], charge [Ah], starts, stages and the verdict.
+    """
     design, tallies = day.design, day.tallies
     banks = tuple(_bank(day, b) for b in design.of_type(Bank))
     relays = tuple(_relay(day, r.id) for r in design.of_type(Relay))

@@ -98,7 +98,15 @@ class DaySheet:
 
 
 def day_sheet(day: Day, most_points: int = MOST_POINTS) -> DaySheet:
-    """A day with its series thinned to about so many points, no jump and no extreme lost."""
+    """A day with its series thinned to about so many points, no jump and no extreme lost.
+
+    Args:
+        day: a computed day.
+        most_points: points of a series [-], about.
+
+    Returns:
+        Plan, strips, series (times in [s]), events and report.
+    """
     record = day.recording
     kept = _kept(record, most_points)
     return DaySheet(
@@ -123,7 +131,15 @@ def day_sheet(day: Day, most_points: int = MOST_POINTS) -> DaySheet:
 
 
 def kept_moments(day: Day, most_points: int = MOST_POINTS) -> KeptMoments:
-    """What every shown moment of a day is made from again."""
+    """What every shown moment of a day is made from again.
+
+    Args:
+        day: a computed day.
+        most_points: moments [-], about; those of the sheet.
+
+    Returns:
+        Times [s] with the states there.
+    """
     record = day.recording
     kept = _kept(record, most_points)
     return KeptMoments(

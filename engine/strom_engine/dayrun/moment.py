@@ -36,7 +36,21 @@ def moment_of(
     kept: KeptMoment,
     effects: Effects | None = None,
 ) -> tuple[Design, BenchResult]:
-    """The whole circuit at a moment of a day, with the design as it then was."""
+    """The whole circuit at a moment of a day, with the design as it then was.
+
+    Args:
+        design: the boat, as surveyed.
+        survey: its survey; None where there is none.
+        plan: of the day.
+        kept: the moment, as the day kept it.
+        effects: of faults; none when None.
+
+    Returns:
+        The design with leads moved by then, and all that the bench shows of it.
+
+    Raises:
+        ComputationError: the state cannot be solved.
+    """
     if effects is None:
         design = surveyed(design, survey)
     if plan.fault is not None and kept.at_s >= plan.fault.at_h * 3600:

@@ -196,7 +196,15 @@ OWN_LANES = {"loads": "item", "sources_off": "source"}
 
 
 def parse_plan(raw: object, design: Design) -> Plan:
-    """Read a plan for a design from JSON data; raises PlanError with all problems at once."""
+    """Read a plan for a design from JSON data; raises PlanError with all problems at once.
+
+    Args:
+        raw: what JSON gave.
+        design: the boat, as surveyed.
+
+    Returns:
+        The plan, checked.
+    """
     if not isinstance(raw, Mapping):
         raise PlanError([Problem("", "must be an object")])
     if later := PLAN_CHAIN.problems(raw):
@@ -209,7 +217,12 @@ def parse_plan(raw: object, design: Design) -> Plan:
 
 
 def check_plan(design: Design, plan: Plan) -> Plan:
-    """The plan, found to fit a design. Raises PlanError naming everything that does not."""
+    """The plan, found to fit a design. Raises PlanError naming everything that does not.
+
+    Args:
+        design: the boat, as surveyed.
+        plan: hours [h], engine, shore, moves.
+    """
     problems = list(dict.fromkeys([*_overlaps(plan), *_beyond(plan), *_unknown(design, plan)]))
     if problems:
         raise PlanError(problems)

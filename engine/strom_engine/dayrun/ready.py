@@ -32,7 +32,14 @@ class ReadyPlan:
 
 
 def ready_plans(design: Design) -> tuple[ReadyPlan, ...]:
-    """Every ready plan, made for the profiles and gear of a design; no switch is turned yet."""
+    """Every ready plan, made for the profiles and gear of a design; no switch is turned yet.
+
+    Args:
+        design: the boat, as surveyed.
+
+    Returns:
+        Plans with the reason for each; none that the gear cannot do.
+    """
     return (_day_trip(design), _weekend(design), _passage(design), _alongside(design), _winter())
 
 

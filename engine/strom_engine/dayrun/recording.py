@@ -12,7 +12,7 @@ import numpy as np
 from strom_engine.batteries import BankModel, BankWells
 from strom_engine.dayrun.discrete_state import DiscreteState
 from strom_engine.dayrun.kernel import Snapshot
-from strom_engine.design import Bank, Design, LoadGroup
+from strom_engine.design import Alternator, Bank, DcDc, Design, FittedInverter, LoadGroup
 
 __all__ = ["Recorder", "Recording"]
 
@@ -48,15 +48,13 @@ class Recorder:
 
     def __init__(self, design: Design, banks: Mapping[str, BankModel]) -> None:
         self._banks = [banks[b.id] for b in design.of_type(Bank)]
-        self._sources = [s.id for s in design.sources] + [
-            p.id for p in design.components if p.kind == "dcdc"
-        ]
+        self._sources = [s.id for s in design.sources] + [p.id for p in design.of_type(DcDc)]
         self._posts = {
             s.id: (f"{s.id}.{s.charging_posts()[0]}", f"{s.id}.neg") for s in design.sources
         }
         self._loads = [g.id for g in design.of_type(LoadGroup)]
-        self._loads += [f"{p.id}.dc" for p in design.components if p.kind == "inverter"]
-        self._alternators = [p.id for p in design.components if p.kind == "alternator"]
+        self._loads += [f"{p.id}.dc" for p in design.of_type(FittedInverter)]
+        self._alternators = [p.id for p in design.of_type(Alternator)]
         self._rows = array("d")
         self._standing = array("l")
         self._numbers: dict[DiscreteState, int] = {}

@@ -9,7 +9,7 @@ from strom_engine.circuit.held import Held, held
 from strom_engine.dayrun.conditions import NEVER, Action, Condition, Reading
 from strom_engine.dayrun.discrete_state import DiscreteState
 from strom_engine.dayrun.kernel import Kernel, Snapshot
-from strom_engine.design import Bank, DcDc, Design, Staged
+from strom_engine.design import Bank, DcDc, Design, OneWayCombiner, Staged
 
 __all__ = ["charged_banks", "first_stage", "holds", "shown_stage", "stage_conditions", "staged"]
 
@@ -56,7 +56,7 @@ def charged_banks(kernel: Kernel, source: str) -> tuple[str, ...]:
 
     What lies behind a dc-dc charger or a one-way combiner is charged by that, not by the source.
     """
-    behind = {p.id for p in kernel.design.components if p.kind in ("dcdc", "one_way")}
+    behind = {p.id for p in kernel.design.components if isinstance(p, DcDc | OneWayCombiner)}
     reached = reach(kernel.design, kernel.state, kernel.net.moved - behind).charges
     if source in reached:
         return reached[source]

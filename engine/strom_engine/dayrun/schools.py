@@ -78,7 +78,15 @@ class Handling:
 
 
 def handling(design: Design, school: SchoolId) -> Handling:
-    """What a school does with the switches of a design."""
+    """What a school does with the switches of a design.
+
+    Args:
+        design: the boat, as surveyed.
+        school: letter or name of the school.
+
+    Returns:
+        Positions for starting, under way and at rest; why it cannot be followed where so.
+    """
     if school == "as_drawn":
         drawn: Positions = {s.id: s.position for s in battery_switches(design)}
         return Handling(school, drawn, drawn, drawn, drawn, {})
@@ -90,6 +98,14 @@ def with_school(plan: Plan, design: Design, school: SchoolId) -> Plan:
     """A plan with the moves of a school in place of its own; what a school cannot do is left.
 
     Raises PlanError where that makes more moves than a plan may have.
+
+    Args:
+        plan: the day.
+        design: the boat, as surveyed.
+        school: letter or name of the school.
+
+    Returns:
+        The plan with moves at hours [h] of the plan.
     """
     way = handling(design, school)
     wanted: list[tuple[float, Positions, Occasion]] = []

@@ -23,7 +23,7 @@ from strom_engine.dayrun.simulation_context import SimulationContext
 from strom_engine.dayrun.stepping import Taken, take_step
 from strom_engine.dayrun.tallies import Tallies
 from strom_engine.dayrun.timers import Timers
-from strom_engine.design import Breaker
+from strom_engine.design import Breaker, Fuse, Relay
 from strom_engine.design.fields import PostRef
 from strom_engine.errors import DayRunError, NotSettledError
 from strom_engine.survey import Survey
@@ -226,7 +226,7 @@ class DaySimulation:
         self.events.append(Event(self.at_s, kind, part, text, to, value, unit, soc, charges))
 
     def _is_relay(self, name: str) -> bool:
-        return self.world.design.by_id[name].kind == "relay"
+        return isinstance(self.world.design.by_id[name], Relay)
 
     # Gear answers.
 
@@ -330,7 +330,7 @@ class DaySimulation:
             if isinstance(part, Breaker):
                 self.change(positions=self.turned(name, "off"))
             else:
-                far = f"{name}.b" if part.kind == "fuse" else ref
+                far = f"{name}.b" if isinstance(part, Fuse) else ref
                 self.change(broken=self.discrete.broken | {far})
         return bool(blown)
 

@@ -73,6 +73,14 @@ def possible_cases(design: Design, survey: Survey | None, plan: Plan) -> tuple[C
     """Every move of a plan omitted, delayed and made the wrong way, and every part failing.
 
     Raises PlanError where that is more than is computed in one sweep.
+
+    Args:
+        design: the boat, as surveyed.
+        survey: its survey; None where there is none.
+        plan: the day as meant.
+
+    Returns:
+        Cases in the order of the plan, then of the parts.
     """
     design = surveyed(design, survey)
     found = [c for n, move in enumerate(plan.moves) for c in _slips(design, plan, n, move)]
@@ -113,7 +121,12 @@ def _slips(design: Design, plan: Plan, n: int, move: Move) -> Iterable[Case]:
 
 
 def plan_of(plan: Plan, case: Case) -> Plan:
-    """The plan with its slip."""
+    """The plan with its slip.
+
+    Args:
+        plan: the day as meant.
+        case: what goes wrong; a fault leaves the plan as it is.
+    """
     if case.move is None:
         return plan
     moves = list(plan.moves)
@@ -136,13 +149,37 @@ def day_of_case(
     case: Case,
     limits: Limits | None = None,
 ) -> Day:
-    """The day in which one thing goes wrong."""
+    """The day in which one thing goes wrong.
+
+    Args:
+        design: the boat, as surveyed.
+        survey: its survey; None where there is none.
+        plan: the day as meant.
+        case: what goes wrong.
+        limits: of steps and events; the usual ones when None.
+
+    Returns:
+        The computed day.
+
+    Raises:
+        PlanError: the plan does not fit the design.
+        ComputationError: a state cannot be solved.
+    """
     broken = None if case.fault is None else effects_of(surveyed(design, survey), case.fault)
     return day_run(design, survey, plan_of(plan, case), broken, limits)
 
 
 def consequence(design: Design, planned: Outcome, found: Outcome) -> Consequence:
-    """What a case leads to against the day as planned."""
+    """What a case leads to against the day as planned.
+
+    Args:
+        design: the boat, as surveyed.
+        planned: what the planned day comes to.
+        found: what the day of the case comes to.
+
+    Returns:
+        Rank and words, with what is lost against the plan.
+    """
     known = {(h.kind, h.part) for h in planned.hazards}
     new = [h for h in found.hazards if (h.kind, h.part) not in known]
     if new:
@@ -199,5 +236,9 @@ def _charge_lost(design: Design, planned: Outcome, found: Outcome) -> Consequenc
 
 
 def ranked(found: Iterable[tuple[Case, Consequence]]) -> list[tuple[Case, Consequence]]:
-    """Cases with their consequences, the gravest first."""
+    """Cases with their consequences, the gravest first.
+
+    Args:
+        found: cases, each with its consequence.
+    """
     return sorted(found, key=lambda pair: (ORDER.index(pair[1].rank), -pair[1].weight, pair[0].key))

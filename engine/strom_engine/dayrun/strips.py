@@ -10,7 +10,7 @@ from typing import Literal
 from strom_engine.dayrun.day import Day
 from strom_engine.dayrun.discrete_state import DiscreteState
 from strom_engine.dayrun.regulators import shown_stage
-from strom_engine.design import Alternator, Component, Design
+from strom_engine.design import Alternator, Component, Design, Relay
 from strom_engine.design.state import switches
 
 __all__ = ["Strip", "StripPiece", "strips"]
@@ -68,7 +68,7 @@ def _states(design: Design) -> Iterable[tuple[StripKind, str, str, str, State]]:
             yield "switch", switch.id, switch.name, "off", _position(switch.id)
     for part in design.components:
         if part.moves_itself:
-            kind: StripKind = "relay" if part.kind == "relay" else "gear"
+            kind: StripKind = "relay" if isinstance(part, Relay) else "gear"
             rest = part.facts.rest
             yield kind, part.id, part.name, rest, _gear(part.id, rest, part.facts.moved)
     for source in design.components:

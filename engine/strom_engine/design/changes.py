@@ -148,7 +148,14 @@ CHANGE_TYPES = tuple(sorted(_CHANGE.json_schema()["discriminator"]["mapping"]))
 
 
 def change_from(raw: object) -> Change:
-    """Read a change from JSON data; raises ChangeError with every problem."""
+    """Read a change from JSON data; raises ChangeError with every problem.
+
+    Args:
+        raw: what JSON gave.
+
+    Returns:
+        A named change; whether it fits a design is not yet asked.
+    """
     try:
         change: Change = _CHANGE.validate_python(raw)
     except ValidationError as error:
@@ -157,7 +164,14 @@ def change_from(raw: object) -> Change:
 
 
 def touched(change: Change) -> frozenset[str]:
-    """Parts and cables a change is about; two changes that share none do not clash."""
+    """Parts and cables a change is about; two changes that share none do not clash.
+
+    Args:
+        change: a named change.
+
+    Returns:
+        Ids, and fields as ``id.field``.
+    """
     if isinstance(change, SetFieldContact):
         return frozenset({change.selector})
     if isinstance(change, SetRelaySensing):
@@ -175,7 +189,15 @@ def touched(change: Change) -> frozenset[str]:
 
 
 def change_words(design: Design, change: Change) -> str:
-    """A change in words, for the history; ``design`` is the one it is applied to."""
+    """A change in words, for the history; ``design`` is the one it is applied to.
+
+    Args:
+        design: the one it is applied to.
+        change: a named change.
+
+    Returns:
+        One sentence without a full stop.
+    """
     match change:
         case MoveCableEnd():
             cable = _cable(design, change.cable)
@@ -302,6 +324,17 @@ def landing_posts(design: Design, cable_id: str, end: CableEnd) -> tuple[str, ..
     An end of a parked cable can land too; one that hangs at both ends lands on either side.
     A power cable is not offered the thin sense posts. Of a bus bar the first free stud is
     offered, or its last one when all are taken.
+
+    Args:
+        design: the boat, as surveyed.
+        cable_id: of the cable.
+        end: which end of it.
+
+    Returns:
+        Posts in the design's order.
+
+    Raises:
+        ChangeError: there is no such cable.
     """
     parked = next((c for c in design.parked if c.id == cable_id), None)
     cable = parked or _cable(design, cable_id)
@@ -331,6 +364,13 @@ def joinable_posts(design: Design, ref: str) -> tuple[str, ...]:
     """Posts that a new cable from a post can land on: those of its side, of other parts.
 
     Raises ChangeError when there is no such post.
+
+    Args:
+        design: the boat, as surveyed.
+        ref: a post, as ``part.post``.
+
+    Returns:
+        Posts in the design's order.
     """
     if ref not in design.post_polarity:
         text = f"there is no post {ref!r}{suggest(ref, design.post_polarity)}"

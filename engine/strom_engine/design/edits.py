@@ -8,7 +8,18 @@ from strom_engine.design.choices import CableEnd
 from strom_engine.design.document import Cable, Design
 from strom_engine.design.fields import PostRef
 from strom_engine.design.part_changes import AddPart, Relanding
-from strom_engine.design.parts import KINDS, Bank, BusBar, FuseBlock, Switch, facts_of
+from strom_engine.design.parts import (
+    KINDS,
+    Bank,
+    BusBar,
+    DcDc,
+    FuseBlock,
+    OneWayCombiner,
+    Relay,
+    Selector,
+    Switch,
+    facts_of,
+)
 from strom_engine.design.rewiring import SwapPart
 from strom_engine.design.sides import post_sides
 from strom_engine.design.usual import usual_part
@@ -85,7 +96,7 @@ def insert_part(design: Design, cable_id: str, kind: str) -> AddPart:
 def _bank_at(design: Design, cable: Cable) -> str:
     for ref in (cable.start, cable.end):
         part = design.by_id[PostRef(ref).part]
-        if part.kind == "bank":
+        if isinstance(part, Bank):
             return part.id
     text = "a protection goes into the cable of the bank that it guards"
     raise ChangeError(text, (Problem("cable", text),))
@@ -157,7 +168,7 @@ def before_switch(design: Design, cable_id: str) -> tuple[tuple[CableEnd, str], 
     cable = design.cables_by_id.get(cable_id)
     if cable is None:
         return ()
-    banks = {f"{p.id}.pos" for p in design.components if p.kind == "bank"}
+    banks = {f"{p.id}.pos" for p in design.components if isinstance(p, Bank)}
     found: list[tuple[CableEnd, str]] = []
     for end, ref in (("start", cable.start), ("end", cable.end)):
         part = design.by_id[PostRef(ref).part]
@@ -224,7 +235,7 @@ def swap_part(design: Design, part_id: str, kind: str) -> SwapPart:
         own = {"polarity": "pos", "studs": max(6, len(used))}
     if kind == "fuse_block" and isinstance(old, BusBar):
         own = {"branch_a": [20.0] * min(16, max(1, old.studs - 1))}
-    if kind == "switch" and old.kind in ("relay", "dcdc", "one_way", "selector"):
+    if kind == "switch" and isinstance(old, Relay | DcDc | OneWayCombiner | Selector):
         own = {"purpose": "parallel", "position": "off"}
     if hasattr(old, "rating_a") and kind in ("fuse", "breaker", "switch", "relay", "isolator"):
         own["rating_a"] = old.rating_a

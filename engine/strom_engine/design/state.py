@@ -11,6 +11,7 @@ from strom_engine.design.choices import Engine
 from strom_engine.design.document import Design
 from strom_engine.design.fields import Frozen, Share
 from strom_engine.design.parts import (
+    Bank,
     Breaker,
     FittedInverter,
     LoadGroup,
@@ -108,7 +109,11 @@ def battery_switches(design: Design) -> tuple[Switch, ...]:
 
 
 def switch_positions(part: Switch) -> tuple[str, ...]:
-    """Positions of a switch in the order in which it turns."""
+    """Positions of a switch in the order in which it turns.
+
+    Args:
+        part: a switch of any kind.
+    """
     return get_args(type(part).model_fields["position"].annotation)
 
 
@@ -120,7 +125,14 @@ def position_name(part: Switch, position: str) -> str:
 
 
 def default_positions(design: Design) -> dict[str, str]:
-    """Where every switch stands as drawn."""
+    """Where every switch stands as drawn.
+
+    Args:
+        design: the boat, as surveyed.
+
+    Returns:
+        Position by id of the switch.
+    """
     return {part.id: part.position for part in switches(design)}
 
 
@@ -128,6 +140,13 @@ def check_state(design: Design, state: State) -> State:
     """The state with every switch's position filled in.
 
     Raises StateError naming everything in it that the design does not have.
+
+    Args:
+        design: the boat, as surveyed.
+        state: what runs and where switches stand.
+
+    Returns:
+        A state with a position for every switch.
     """
     problems: list[Problem] = []
     known = {part.id: part for part in switches(design)}
@@ -144,7 +163,7 @@ def check_state(design: Design, state: State) -> State:
     if state.profile is not None and state.profile not in profiles:
         text = f"there is no profile {state.profile!r}{suggest(state.profile, profiles)}"
         problems.append(Problem("profile", text))
-    banks = [p.id for p in design.components if p.kind == "bank"]
+    banks = [p.id for p in design.of_type(Bank)]
     relays = [p.id for p in design.components if p.moves_itself]
     for key, given, ids in (
         ("soc", state.soc, banks),

@@ -45,7 +45,14 @@ def suggest(wrong: object, known: Iterable[str]) -> str:
 
 
 def parse_design(raw: object) -> Design:
-    """Read a design from JSON data; raises DesignError with all problems at once."""
+    """Read a design from JSON data; raises DesignError with all problems at once.
+
+    Args:
+        raw: what JSON gave.
+
+    Returns:
+        The design.
+    """
     found = design_problems(raw)
     if found:
         raise DesignError(found)
@@ -53,7 +60,15 @@ def parse_design(raw: object) -> Design:
 
 
 def design_problems(raw: object, at: str = "") -> list[Problem]:
-    """All problems of a would-be design; ``at`` is put before every path."""
+    """All problems of a would-be design; ``at`` is put before every path.
+
+    Args:
+        raw: what JSON gave.
+        at: put before every path.
+
+    Returns:
+        Problems, each with its path; empty when it is a design.
+    """
     if not isinstance(raw, Mapping):
         return [Problem(at.rstrip("."), "must be an object")]
     if later := DESIGN_CHAIN.problems(raw, at):

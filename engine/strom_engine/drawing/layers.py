@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections import deque
 from collections.abc import Iterable, Mapping
 
-from strom_engine.design import Component
+from strom_engine.design import Bank, BusBar, Component
 
 __all__ = ["Graph", "affinities", "layer_of_parts"]
 
@@ -15,7 +15,7 @@ MOST_FEEDS_IN_A_ROW = 6
 
 def layer_of_parts(parts: Mapping[str, Component], graph: Graph) -> dict[str, int]:
     """Row of every part, 0 at the top, with no empty row between."""
-    banks = [i for i, p in parts.items() if p.kind == "bank"]
+    banks = [i for i, p in parts.items() if isinstance(p, Bank)]
     upper, sources = _upper(parts, graph)
     gear = {i for i in parts if parts[i].facts.stands == "gear"}
     depth = _depths(graph, banks, gear, gear)
@@ -44,14 +44,14 @@ def _upper(parts: Mapping[str, Component], graph: Graph) -> tuple[set[str], set[
     upper: set[str] = set()
     for piece in _gear_pieces(parts, graph):
         ends = {parts[n].facts.stands for i in piece for n in graph[i]} - {"gear"}
-        banks = {n for i in piece for n in graph[i] if parts[n].kind == "bank"}
+        banks = {n for i in piece for n in graph[i] if isinstance(parts[n], Bank)}
         if "source" in ends and ends <= {"source", "bank"} and len(banks) == 1:
             upper |= piece
     sources = {
         i
         for i, part in parts.items()
         if part.facts.stands == "source"
-        and any(n in upper or parts[n].kind in ("bank", "bus_bar") for n in graph[i])
+        and any(n in upper or isinstance(parts[n], Bank | BusBar) for n in graph[i])
     }
     return upper, sources
 
@@ -106,7 +106,7 @@ def _part_neighbours(
 
 def affinities(parts: Mapping[str, Component], graph: Graph, banks: list[str]) -> dict[str, float]:
     """Which bank's bay a part belongs to, as a place among the banks; for two: in between."""
-    others = {i for i in parts if parts[i].kind != "bank"}
+    others = {i for i in parts if not isinstance(parts[i], Bank)}
     gear = {i for i in others if parts[i].facts.stands == "gear"}
     distance = {bank: _depths(graph, [bank], others, gear) for bank in banks}
     found = {}
@@ -124,4 +124,4 @@ def affinities(parts: Mapping[str, Component], graph: Graph, banks: list[str]) -
 
 
 def _role(part: Component) -> str:
-    return part.role if part.kind == "bank" else ""
+    return part.role if isinstance(part, Bank) else ""

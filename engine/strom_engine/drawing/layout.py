@@ -12,7 +12,7 @@ from dataclasses import replace
 from functools import lru_cache
 from itertools import pairwise
 
-from strom_engine.design import Design
+from strom_engine.design import Bank, BusBar, Design
 from strom_engine.design.fields import PostRef
 from strom_engine.design.sides import post_sides
 from strom_engine.drawing.geometry import Bay, Box, Layout, PostMark, Side, Spot, Wire
@@ -74,7 +74,7 @@ class _Drawing:
                 near[a].add(b)
                 near[b].add(a)
         self.graph = {i: frozenset(n) for i, n in near.items()}
-        banks = [p for p in design.components if p.kind == "bank"]
+        banks = list(design.of_type(Bank))
         self.banks = [b.id for b in sorted(banks, key=lambda b: BANK_ORDER[b.role])]
         self.rows = layer_of_parts(self.parts, self.graph)
         self.count = max(self.rows.values(), default=0) + 1
@@ -222,7 +222,7 @@ class _Drawing:
         for route in routes:
             for n in (0, 1):
                 part, _, post = route.posts[n].partition(".")
-                bar = post if self.parts[part].kind != "bus_bar" else "bar"
+                bar = post if not isinstance(self.parts[part], BusBar) else "bar"
                 other = route.parts[1 - n]
                 aim = placing.x[other] + self._post_x(route.posts[1 - n])
                 if route.passes:
@@ -270,7 +270,7 @@ class _Drawing:
         """Upper edge of a part: parts hang from the top of their row, sources stand at its foot."""
         row = self.rows[part]
         top = self.tops[row]
-        if row == 0 and self.parts[part].kind != "bank":
+        if row == 0 and not isinstance(self.parts[part], Bank):
             tallest = max(s.height for i, s in self.shapes.items() if self.rows[i] == row)
             top += tallest - self.shapes[part].height
         return top
@@ -283,11 +283,11 @@ class _Drawing:
             post
             for post, polarity in self.parts[part].posts().items()
             if polarity in (self.side, "any")
-            and self.parts[part].kind != "bus_bar"
+            and not isinstance(self.parts[part], BusBar)
             and not any(m.ref == f"{part}.{post}" for m in marks)
         }
         marks = marks + [self._bare(part, post, placing) for post in sorted(missing)]
-        if self.parts[part].kind == "bus_bar" and not marks:
+        if isinstance(self.parts[part], BusBar) and not marks:
             marks = [PostMark(f"{part}.bar", self._middle(part, "s1", placing), 0.0, 0.0, "top")]
         placed = tuple(
             replace(m, x=m.x + MARGIN, y=top if m.edge == "top" else top + shape.height)

@@ -139,7 +139,7 @@ def _fuse_block(part: FuseBlock) -> Shape:
 def _loads(part: LoadGroup | FittedInverter) -> Shape:
     rows = max(1, min(len(part.items), MAX_ROWS))
     height = 54.0 if len(part.items) == 1 else 34.0 + ROW_HEIGHT * rows
-    if part.kind == "inverter":
+    if isinstance(part, FittedInverter):
         listed = min(len(part.items), MAX_ROWS - 1)
         middle = PostPlace(24.0, "either")
         return Shape(186.0, 54.0 + ROW_HEIGHT * listed, {"pos": middle, "neg": middle})

@@ -33,7 +33,14 @@ __all__ = ["fault_from_key", "possible_faults"]
 
 
 def possible_faults(design: Design) -> tuple[Fault, ...]:
-    """Every single fault that the sweep tries on a design, each in its usual magnitude."""
+    """Every single fault that the sweep tries on a design, each in its usual magnitude.
+
+    Args:
+        design: the boat, as surveyed.
+
+    Returns:
+        Faults in the order of parts and cables.
+    """
     return tuple(
         Fault(kind=kind, part=part.id, words=words, at=at)
         for part in design.components

@@ -14,7 +14,16 @@ __all__ = ["dump_day"]
 
 
 def dump_day(design: Design, plan: Plan, series: Series) -> str:
-    """Every kept moment of a day: hours of the plan, clock, and all columns."""
+    """Every kept moment of a day: hours of the plan, clock, and all columns.
+
+    Args:
+        design: the boat, as surveyed.
+        plan: of the day.
+        series: of the day, at every kept moment [s].
+
+    Returns:
+        CSV with a unit in every heading.
+    """
     columns: list[tuple[str, Sequence[float | None]]] = []
     for unit, what, table in (
         ("[-]", "state of charge", series.soc),

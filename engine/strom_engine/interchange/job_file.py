@@ -78,12 +78,26 @@ def job_schema() -> dict[str, Any]:  # Any: JSON Schema is free-form JSON
 
 
 def dump_job(job: JobFile) -> str:
-    """The one way a job is written: the same job, the same bytes."""
+    """The one way a job is written: the same job, the same bytes.
+
+    Args:
+        job: the whole job.
+
+    Returns:
+        JSON text, keys in a fixed order.
+    """
     return json.dumps(job.model_dump(mode="json"), indent=1, ensure_ascii=False) + "\n"
 
 
 def parse_job_text(text: str | bytes) -> JobFile:
-    """Read a job from the text of a file; raises JobFileError with all problems."""
+    """Read a job from the text of a file; raises JobFileError with all problems.
+
+    Args:
+        text: JSON in UTF-8.
+
+    Returns:
+        The job in the present version.
+    """
     if len(text) > MAX_BYTES:
         limit = f"{MAX_BYTES / 1e6:.0f} MB"
         raise JobFileError(
@@ -102,6 +116,12 @@ def parse_job(raw: object) -> JobFile:
     """Read a job from JSON data; raises JobFileError with all problems at once.
 
     A file of version 1, which had no survey, is brought up to date.
+
+    Args:
+        raw: what JSON gave.
+
+    Returns:
+        The job in the present version.
     """
     if not isinstance(raw, Mapping):
         raise JobFileError([Problem("", "a job file must hold one object")])

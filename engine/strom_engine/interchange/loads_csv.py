@@ -51,6 +51,13 @@ def read_loads(text: str | bytes, survey: Survey) -> ReadRows:
     Besides the fixed columns there is one for each profile, ``hours at_anchor``, and one for
     each season that differs, ``factor winter``. A load that is known keeps what the table has
     no column for. Raises TableError for what leaves nothing to read.
+
+    Args:
+        text: CSV or pasted cells.
+        survey: whose loads and profiles are known.
+
+    Returns:
+        Rows that can be taken, and what is wrong line by line.
     """
     profiles = {p.id: p for p in survey.profiles}
     words = dict(WORDS)
@@ -153,7 +160,14 @@ def _free_id(name: str, taken: set[str]) -> str:
 
 
 def dump_loads(survey: Survey) -> str:
-    """Every load as CSV; read again, it gives the same loads."""
+    """Every load as CSV; read again, it gives the same loads.
+
+    Args:
+        survey: with loads.
+
+    Returns:
+        CSV with a unit in every heading.
+    """
     columns = [*FIXED, *(f"hours {p.id}" for p in survey.profiles)]
     columns += [f"factor {s}" for s in SEASONS]
     rows = []
@@ -170,7 +184,18 @@ def dump_loads(survey: Survey) -> str:
 
 
 def read_counted(text: str | bytes, survey: Survey) -> ReadRows:
-    """Counted days from CSV: date, used_ah, profile, season, note."""
+    """Counted days from CSV: date, used_ah, profile, season, note.
+
+    Args:
+        text: CSV or pasted cells.
+        survey: whose profiles and days are known.
+
+    Returns:
+        Rows that can be taken, and what is wrong line by line.
+
+    Raises:
+        TableError: nothing can be read.
+    """
     sheet = read_sheet(text, COUNTED_WORDS, (("date",), ("used_ah",)))
     names = {p.name.lower().replace(" ", "_"): p.id for p in survey.profiles}
     names |= {p.id: p.id for p in survey.profiles}
@@ -200,7 +225,14 @@ def read_counted(text: str | bytes, survey: Survey) -> ReadRows:
 
 
 def dump_counted(survey: Survey) -> str:
-    """Every counted day as CSV."""
+    """Every counted day as CSV.
+
+    Args:
+        survey: with counted days.
+
+    Returns:
+        Rows ``date, used_ah [Ah], profile, season, note``.
+    """
     columns = ["date", "used_ah", "profile", "season", "note"]
     rows = ({c: getattr(day, c) for c in columns} for day in survey.counted)
     return write_sheet(columns, rows)

@@ -26,7 +26,13 @@ def prove_computable(design: Design, survey: Survey | None) -> None:
 
 
 def variant_problems(design: Design, survey: Survey | None, path: str) -> list[Problem]:
-    """Why a design cannot be worked with, under its path; empty when it can."""
+    """Why a design cannot be worked with, under its path; empty when it can.
+
+    Args:
+        design: as drawn.
+        survey: its survey; None where there is none.
+        path: of the design in its file.
+    """
     try:
         prove_computable(design, survey)
     except StromError as error:
@@ -35,7 +41,11 @@ def variant_problems(design: Design, survey: Survey | None, path: str) -> list[P
 
 
 def job_problems(job: JobFile) -> list[Problem]:
-    """Why variants of a job cannot be worked with, by their path; empty when all can."""
+    """Why variants of a job cannot be worked with, by their path; empty when all can.
+
+    Args:
+        job: as read from a file.
+    """
     return [
         problem
         for i, variant in enumerate(job.variants)
@@ -47,6 +57,11 @@ def survey_harms(design: Design, before: Survey, after: Survey) -> str | None:
     """Why a design that could be computed with one survey cannot be with another; None if it can.
 
     One that could not be computed before is not the fault of the change.
+
+    Args:
+        design: as drawn.
+        before: the survey as it was.
+        after: the survey as it would be.
     """
     try:
         with computing("this design"):

@@ -33,6 +33,10 @@ def read_document(sort: Sort, raw: object) -> Versioned:
 
     Raises DocumentError with what is wrong where it cannot be read any more.
 
+    Args:
+        sort: of document.
+        raw: as it was kept.
+
     >>> read_document("plan", {"name": "A night", "hours": 12}).version
     1
     """

@@ -51,7 +51,15 @@ class ReadRuns:
 
 
 def dump_runs(design: Design, rows: tuple[RunRow, ...]) -> str:
-    """Every cable as a row: what can be typed, and beside it what was computed."""
+    """Every cable as a row: what can be typed, and beside it what was computed.
+
+    Args:
+        design: the boat, as surveyed.
+        rows: of the runs report.
+
+    Returns:
+        CSV with a unit in every heading.
+    """
     return write_sheet(COLUMNS, _lines(design, rows))
 
 
@@ -99,6 +107,13 @@ def read_runs(text: str | bytes, design: Design) -> ReadRuns:
 
     Columns that are computed are passed over; an empty cell empties what may be empty. Raises
     TableError for what leaves nothing to read.
+
+    Args:
+        text: CSV or pasted cells.
+        design: whose cables are known.
+
+    Returns:
+        Changes of cables, and what is wrong line by line.
     """
     sheet = read_sheet(text, WORDS, (("cable", "label"),), MOST_CABLES)
     labels = {c.label: c.id for c in design.cables if c.label}

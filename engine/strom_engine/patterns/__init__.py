@@ -14,7 +14,11 @@ __all__ = ["PATTERNS", "Aboard", "Pattern", "pattern_change", "pattern_design", 
 
 
 def pattern_named(pattern_id: str) -> Pattern:
-    """A pattern by its id. Raises ChangeError."""
+    """A pattern by its id. Raises ChangeError.
+
+    Args:
+        pattern_id: such as ``relay``.
+    """
     found = next((p for p in PATTERNS if p.id == pattern_id), None)
     if found is None:
         known = ", ".join(p.id for p in PATTERNS)
@@ -27,6 +31,14 @@ def pattern_change(design: Design, pattern: Pattern, survey: Survey | None = Non
     """The change that rewires a design as a pattern. Raises ChangeError where it does not fit.
 
     The survey tells which loads hang where, and which of them are always on.
+
+    Args:
+        design: as drawn.
+        pattern: one of the catalogue.
+        survey: its survey; None where there is none.
+
+    Returns:
+        A change that touches the whole design.
     """
     against = pattern.against(Aboard(design))
     if against:

@@ -9,15 +9,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 from typing import Any
 
-from strom_engine.design import (
-    Bank,
-    Cable,
-    Component,
-    Design,
-    Fuse,
-    LoadGroup,
-    LoadItem,
-)
+from strom_engine.design import Bank, BusBar, Cable, Component, Design, Fuse, LoadGroup, LoadItem
 from strom_engine.design.edits import free_id
 from strom_engine.design.fields import USUAL_INSULATION_C, PostRef
 from strom_engine.design.sides import post_sides
@@ -313,8 +305,8 @@ class Builder:
 
     def _free_negative(self, bank: Bank) -> str:
         taken = {ref for c in self.cables.values() for ref in (c.start, c.end)}
-        bars = [p for p in self.parts.values() if p.kind == "bus_bar" and p.polarity == "neg"]
-        for bar in sorted(bars, key=lambda p: p.kind == "bus_bar" and p.engine_block):
+        bars = [p for p in self.parts.values() if isinstance(p, BusBar) and p.polarity == "neg"]
+        for bar in sorted(bars, key=lambda p: isinstance(p, BusBar) and p.engine_block):
             free = [f"{bar.id}.{s}" for s in bar.posts() if f"{bar.id}.{s}" not in taken]
             if free:
                 return free[0]

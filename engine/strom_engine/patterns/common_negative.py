@@ -6,7 +6,7 @@ from itertools import combinations
 
 from strom_engine.circuit.network import Network, network
 from strom_engine.circuit.widest_path import widest_path
-from strom_engine.design import Bank, Cable, DcDc, Design, default_positions
+from strom_engine.design import Bank, Cable, DcDc, Design, Relay, default_positions
 from strom_engine.design.state import switches
 
 __all__ = ["with_equal_negative"]
@@ -27,7 +27,7 @@ def with_equal_negative(design: Design) -> Design:
 def _thicker(design: Design) -> Cable | None:
     """The first negative cable that is thinner than the positive link, as thick as that."""
     positions = default_positions(design) | {s.id: s.facts.joined for s in switches(design)}
-    relays = frozenset(p.id for p in design.components if p.kind == "relay")
+    relays = frozenset(p.id for p in design.of_type(Relay))
     net = network(design, positions, relays)
     for a, b in combinations(design.of_type(Bank), 2):
         plus = widest_path(design, net, f"{a.id}.pos", f"{b.id}.pos")

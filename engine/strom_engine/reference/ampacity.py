@@ -19,7 +19,14 @@ __all__ = [
 
 
 def ampacity_table(size: str) -> Table:
-    """The table that a size is looked up in: one for AWG, one for metric sizes."""
+    """The table that a size is looked up in: one for AWG, one for metric sizes.
+
+    Args:
+        size: such as ``2/0 AWG`` or ``50 mm2``.
+
+    Raises:
+        ReferenceDataError: the size is unknown.
+    """
     return load_table("ampacity_awg" if size.endswith("AWG") else "ampacity_mm2")
 
 

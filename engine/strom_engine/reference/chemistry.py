@@ -111,7 +111,14 @@ CHEMISTRIES: tuple[str, ...] = tuple(_all())
 
 
 def chemistry(name: str) -> Chemistry:
-    """Typical figures of a chemistry; raises ReferenceDataError when it is unknown."""
+    """Typical figures of a chemistry; raises ReferenceDataError when it is unknown.
+
+    Args:
+        name: such as ``agm``.
+
+    Returns:
+        Figures of a 12 V block of 100 Ah.
+    """
     try:
         return _all()[name]
     except KeyError:

@@ -28,7 +28,14 @@ CONDUCTOR_SIZES: tuple[str, ...] = tuple(_areas())
 
 
 def area_mm2(size: str) -> float:
-    """Nominal copper area [mm2] of a size such as ``2/0 AWG`` or ``50 mm2``."""
+    """Nominal copper area [mm2] of a size such as ``2/0 AWG`` or ``50 mm2``.
+
+    Args:
+        size: of a conductor; other areas as ``n mm2``.
+
+    Raises:
+        ReferenceDataError: the size is unknown.
+    """
     try:
         return _areas()[size]
     except KeyError:
@@ -39,6 +46,9 @@ def resistivity_ohm_mm2_per_m(temperature_c: float) -> float:
     """Resistivity of stranded copper [ohm mm2/m] at a conductor temperature [degC].
 
     Linear about 20 degC; valid from -40 to 105 degC. Source: IEC 60028.
+
+    Args:
+        temperature_c: of the copper [degC].
     """
     return RESISTIVITY_20C_OHM_MM2_PER_M * (
         1 + TEMPERATURE_COEFFICIENT_PER_K * (temperature_c - 20.0)

@@ -75,12 +75,24 @@ DEVICES: tuple[DeviceType, ...] = tuple(_types().values())
 
 
 def device_type(name: str) -> DeviceType | None:
-    """A type by its id; None for one that nobody has looked at yet."""
+    """A type by its id; None for one that nobody has looked at yet.
+
+    Args:
+        name: id of a type.
+    """
     return _types().get(name)
 
 
 def usual_fuse(rating_a: float, *, lithium: bool = False) -> str:
-    """The generic fuse that is usual for a rating [A] on a ring terminal or in a block."""
+    """The generic fuse that is usual for a rating [A] on a ring terminal or in a block.
+
+    Args:
+        rating_a: of the fuse [A].
+        lithium: whether it stands at a lithium bank.
+
+    Returns:
+        Id of a type.
+    """
     if lithium and rating_a >= device_named("class_t").ratings_a[0]:
         return "class_t"
     kinds = ("blade_regular", "bolt_30mm", "bolt_51mm", "anl")
@@ -89,7 +101,11 @@ def usual_fuse(rating_a: float, *, lithium: bool = False) -> str:
 
 
 def device_named(name: str) -> DeviceType:
-    """A type by its id. Raises KeyError for one that the table does not have."""
+    """A type by its id. Raises KeyError for one that the table does not have.
+
+    Args:
+        name: id of a type.
+    """
     return _types()[name]
 
 
@@ -97,6 +113,10 @@ def breaker_class_a(cca_a: float, *, main: bool) -> float:
     """Interrupting rating [A] that a breaker needs on banks of so many cold cranking amps [A].
 
     Source: ABYC E-11, as table interrupting_cca tells; for 12 and 24 V.
+
+    Args:
+        cca_a: of all batteries together [A].
+        main: whether it is a main breaker, not one of a branch.
     """
     column = "main_a" if main else "branch_a"
     rows = sorted(load_table("interrupting_cca").rows, key=lambda r: float(r["cca_a"]))
@@ -104,7 +124,11 @@ def breaker_class_a(cca_a: float, *, main: bool) -> float:
 
 
 def opening_s(multiple: float) -> float | None:
-    """Shortest time [s] in which a slow fuse opens at a multiple of its rating; None: it holds."""
+    """Shortest time [s] in which a slow fuse opens at a multiple of its rating; None: it holds.
+
+    Args:
+        multiple: amps by rating [-].
+    """
     table = load_table("opening_time")
     if multiple < min(table.column("multiple")):
         return None

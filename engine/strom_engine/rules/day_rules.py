@@ -8,7 +8,7 @@ from strom_engine.batteries import expected_life
 from strom_engine.dayrun.cures import calmer, source_to_house
 from strom_engine.dayrun.heat import LIMIT_C
 from strom_engine.dayrun.lines import CHATTER_AN_HOUR, FULL, STUCK_H, WHOLE_DAY_H
-from strom_engine.design import Bank, SetPart, Solar
+from strom_engine.design import Bank, Relay, SetPart, Solar
 from strom_engine.design.fields import PostRef
 from strom_engine.rules import (
     banks,
@@ -35,7 +35,14 @@ ORDER = ("danger", "fault", "caution", "note")
 
 
 def day_findings(day: DayRun) -> tuple[Finding, ...]:
-    """Everything that rules of time find in a day, the gravest first."""
+    """Everything that rules of time find in a day, the gravest first.
+
+    Args:
+        day: a computed day with what it was run from.
+
+    Raises:
+        ComputationError: a rule's arithmetic fails.
+    """
     checks = (
         *(_starts, _dumps, _unlike, _overloads, _chatter, _stuck),
         *(_early, _hot, _never, _empty, _wear, _dropped),
@@ -122,7 +129,7 @@ def _overloads(day: DayRun) -> Iterator[Finding]:
     """CH-3 by the day: what shares charge carried more than it is rated for, for long."""
     rule = _rule(joining_rules.RULES, "CH-3")
     for hazard in day.report.hazards:
-        if hazard.kind != "overload" or day.design.by_id[hazard.part].kind != "relay":
+        if hazard.kind != "overload" or not isinstance(day.design.by_id[hazard.part], Relay):
             continue
         yield Finding(
             rule=rule.id,

@@ -6,7 +6,7 @@ from collections.abc import Iterator
 
 from strom_engine.circuit.network import cable_resistance_ohm
 from strom_engine.circuit.supply import most_a
-from strom_engine.design import Alternator, Bank, Cable, Protection
+from strom_engine.design import Alternator, Bank, Cable, Protection, Relay
 from strom_engine.reference import ampacity_a, ampacity_table
 from strom_engine.rules.context import Context, Situation, is_lithium
 from strom_engine.rules.finding import CONFIRM, Figure, Finding, Rule
@@ -58,7 +58,7 @@ def lithium_alternator(context: Context) -> Iterator[Finding]:
 
 
 def _lithium_reached(context: Context, alternator: Alternator) -> list[Bank]:
-    relays = frozenset(p.id for p in context.design.components if p.kind == "relay")
+    relays = frozenset(p.id for p in context.design.of_type(Relay))
     reached = {
         bank
         for positions in (context.drawn, context.joined)

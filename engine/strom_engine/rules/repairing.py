@@ -60,6 +60,9 @@ def safe(change: Change | None) -> bool:
 
     Sizes, insulation and lugs of cables, overcurrent devices, bus bars and stacking are safe;
     what moves a lead to another post, or another setting, wants to be looked at first.
+
+    Args:
+        change: of a repair; None is not safe.
     """
     match change:
         case SetCables() | StackCables() | SetCableGauge():

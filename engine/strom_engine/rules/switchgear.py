@@ -5,14 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from strom_engine.circuit.network import Network
-from strom_engine.design import (
-    Bank,
-    Breaker,
-    Fuse,
-    FuseBlock,
-    LoadGroup,
-    Switch,
-)
+from strom_engine.design import Bank, Breaker, FittedInverter, Fuse, FuseBlock, LoadGroup, Switch
 from strom_engine.design.fields import PostRef
 from strom_engine.rules.context import Context, Situation, is_lithium
 from strom_engine.rules.finding import CONFIRM, Figure, Finding, Rule
@@ -108,7 +101,7 @@ def _no_switch(context: Context, bank: Bank, uncut: list[str]) -> Finding:
 def switch_ratings(context: Context) -> Iterator[Finding]:
     """SW-2: continuous and intermittent ratings."""
     for switch in context.switches:
-        if switch.kind == "inverter":
+        if isinstance(switch, FittedInverter):
             continue
         lasting = _most_through(context.strained, switch)
         if lasting is not None and lasting[0] > switch.rating_a:

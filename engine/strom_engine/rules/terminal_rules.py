@@ -188,7 +188,7 @@ def _past(context: Context, shunt: Shunt, bank: Bank) -> Iterator[Finding]:
     for cable in wiring(design).on_post[ref]:
         other = cable.end if cable.start == ref else cable.start
         part = design.by_id[part_of(other)]
-        if other == side or cable.purpose == "sense" or part.kind == "bank":
+        if other == side or cable.purpose == "sense" or isinstance(part, Bank):
             continue
         amps = context.currents[cable.id].amps
         yield Finding(

@@ -57,7 +57,12 @@ class Allowed:
 
 
 def in_engine_space(design: Design, cable: Cable) -> bool:
-    """Whether a cable runs through an engine space: as told, else where either end is in one."""
+    """Whether a cable runs through an engine space: as told, else where either end is in one.
+
+    Args:
+        design: the boat, as surveyed.
+        cable: one of it.
+    """
     if cable.engine_space is not None:
         return cable.engine_space
     hot = {p.id for p in design.places if p.engine_space}
@@ -70,6 +75,14 @@ def allowed_current(cable: Cable, *, engine_space: bool, standard: Standard = "a
     ``amps = table * engine space * bundling``: table ampacity_awg (ABYC) or ampacity_mm2 (ISO)
     for its insulation, factors of tables ampacity_engine_space and bundling. A size that the
     standard does not list is read as the next thinner one that it does.
+
+    Args:
+        cable: size, insulation [degC], bundle.
+        engine_space: whether it runs through one.
+        standard: whose table.
+
+    Returns:
+        Amps [A] with each factor [-], or why they cannot be told.
     """
     size = size_in_table(cable.gauge, cable.area_mm2, standard)
     base = base_ampacity_a(size, cable.insulation_c)

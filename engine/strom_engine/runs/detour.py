@@ -50,7 +50,16 @@ class Detour:
 def detours(
     design: Design, survey: Survey | None, stock: Stock | None = None
 ) -> tuple[Detour, ...]:
-    """Every path against a direct run between the places of its ends."""
+    """Every path against a direct run between the places of its ends.
+
+    Args:
+        design: the boat, as surveyed.
+        survey: its survey; None where there is none.
+        stock: the workshop's; the usual list when None.
+
+    Returns:
+        Paths with metres [m], drops [V] and prices of each way.
+    """
     kept = stock or default_stock()
     return tuple(_detour(design, survey, kept, p) for p in paths(design))
 

@@ -193,7 +193,7 @@ class _Walk:
                 exempt and cable.id in self.wires.cranking_ways[self.bank],
             )
         )
-        if self.design.by_id[part_of(link.to)].kind == "bank":
+        if isinstance(self.design.by_id[part_of(link.to)], Bank):
             if root and at.device is None and not exempt:
                 self.ends[root].append((at.metres_m + cable.length_m, None))
             return None
@@ -279,7 +279,15 @@ def covers(design: Design) -> dict[str, Cover | None]:
 
 
 def cover(design: Design, cable: str) -> Cover | None:
-    """How one cable is protected, as `covers` tells."""
+    """How one cable is protected, as `covers` tells.
+
+    Args:
+        design: the boat, as surveyed.
+        cable: its id.
+
+    Returns:
+        Devices and distances [m]; None for a cable that needs none.
+    """
     return covers(design)[cable]
 
 

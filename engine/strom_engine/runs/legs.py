@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from functools import lru_cache
 
-from strom_engine.design import Cable, Design
+from strom_engine.design import Bank, Cable, Design
 from strom_engine.runs.wiring import wiring
 
 __all__ = ["Leg", "legs"]
@@ -42,14 +42,14 @@ def legs(design: Design) -> tuple[Leg, ...]:
     taken: set[str] = set()
     # A part with one cable in and one back is the clearest pair; banks, with many, come last.
     paired = (p for p in design.components if p.facts.paired)
-    for part in sorted(paired, key=lambda p: p.kind == "bank"):
+    for part in sorted(paired, key=lambda p: isinstance(p, Bank)):
         sides: dict[str, list[Cable]] = {"pos": [], "neg": []}
         for post in part.posts():
             for cable in wires.on_post[f"{part.id}.{post}"]:
                 side = wires.side(cable)
                 if side in sides and cable.id not in taken:
                     sides[side].append(cable)
-        if part.kind == "bank" and len(wires.on_post[f"{part.id}.neg"]) != 1:
+        if isinstance(part, Bank) and len(wires.on_post[f"{part.id}.neg"]) != 1:
             continue  # which of several negatives carries what, nothing but the circuit tells
         thin = [[c for c in found if c.purpose == "sense"] for found in sides.values()]
         thick = [[c for c in found if c.purpose != "sense"] for found in sides.values()]

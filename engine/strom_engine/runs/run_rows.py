@@ -7,7 +7,7 @@ from functools import lru_cache
 from typing import Literal
 
 from strom_engine.circuit.network import cable_resistance_ohm
-from strom_engine.design import Cable, Design, LoadGroup
+from strom_engine.design import Bank, Cable, Design, LoadGroup
 from strom_engine.design.fields import PostRef
 from strom_engine.reference import stud_torque, usual_stud
 from strom_engine.runs.allowed_current import (
@@ -300,7 +300,7 @@ def _lug(design: Design, cable: Cable, ref: str) -> LugRow:
     part = design.by_id[part_of(ref)]
     stud = part.stud or usual_stud(part.kind, PostRef(ref).post)
     lug = (cable.start_lug if ref == cable.start else cable.end_lug) or stud
-    torque = stud_torque(stud, battery=part.kind == "bank")
+    torque = stud_torque(stud, battery=isinstance(part, Bank))
     told = ""
     if torque and torque.least_nm is not None:
         told = f"{torque.least_nm:g} to {torque.most_nm:g} N m"

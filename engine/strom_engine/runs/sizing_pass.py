@@ -105,7 +105,7 @@ class SizingPass:
         """The device moved close to the source, where it stands at the end of its first cable."""
         far = cable.end if cable.start == root.fed_at else cable.start
         part = self.design.by_id[part_of(far)]
-        if part.kind not in ("fuse", "breaker") or root.devices != (part.id,):
+        if not isinstance(part, Fuse | Breaker) or root.devices != (part.id,):
             return None
         other = f"{part.id}.b" if far == f"{part.id}.a" else f"{part.id}.a"
         behind = [c for c in self.design.cables if other in (c.start, c.end)]

@@ -95,7 +95,15 @@ class Stock(Versioned):
 
 
 def parse_stock(raw: object, at: str = "") -> Stock:
-    """Read a stock list from JSON data; raises StockError with all problems at once."""
+    """Read a stock list from JSON data; raises StockError with all problems at once.
+
+    Args:
+        raw: what JSON gave.
+        at: put before every path.
+
+    Returns:
+        The stock list.
+    """
     if isinstance(raw, Mapping) and (later := STOCK_CHAIN.problems(raw, at)):
         raise StockError(later)
     try:

@@ -7,7 +7,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from functools import cached_property, lru_cache
 
-from strom_engine.design import Bank, Breaker, Cable, Design, Fuse, FuseBlock, Starter
+from strom_engine.design import Bank, Breaker, Cable, Design, Fuse, FuseBlock, Relay, Starter
 from strom_engine.design.fields import PostRef
 from strom_engine.design.sides import post_sides
 
@@ -102,8 +102,8 @@ class Wiring:
         queue = [start]
         for at in queue:
             for link in self.links[at]:
-                relay = link.part and self.design.by_id[link.part].kind in ("relay", "fuse_block")
-                bank = self.design.by_id[part_of(link.to)].kind == "bank"
+                relay = link.part and isinstance(self.design.by_id[link.part], Relay | FuseBlock)
+                bank = isinstance(self.design.by_id[part_of(link.to)], Bank)
                 if link.to in came or relay or bank or self._thin(link):
                     continue
                 came[link.to] = (at, link)

@@ -83,6 +83,14 @@ def audit(survey: Survey, volts_v: float, season: Season | None = None) -> Audit
 
     ``volts_v``: voltage [V] at which amps and watts are converted. AC items pass the inverter
     with its efficiency at their load, and its idle draw is an item of its own.
+
+    Args:
+        survey: loads, profiles, inverter.
+        volts_v: the conversion voltage [V], above zero.
+        season: that of the survey when None.
+
+    Returns:
+        Wh and Ah a day by profile and load.
     """
     season = season or survey.use.season
     days = tuple(_profile_day(survey, p.id, p.name, volts_v, season) for p in survey.profiles)

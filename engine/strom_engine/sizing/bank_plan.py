@@ -76,7 +76,11 @@ class BankPlan:
 
 
 def house_bank(design: Design) -> Bank | None:
-    """The bank that the boat lives on: the largest house bank; None where there is none."""
+    """The bank that the boat lives on: the largest house bank; None where there is none.
+
+    Args:
+        design: as drawn.
+    """
     houses = [b for b in design.of_type(Bank) if b.role == "house"]
     return max(houses, key=lambda b: b.capacity_ah, default=None)
 
@@ -86,6 +90,13 @@ def stated_volts(design: Design, survey: Survey) -> StatedVolts:
 
     *Computed*: the house bank half way down its window, giving the mean current of the worst
     profile; that current itself is worked out at 12.8 V for a 12 V system.
+
+    Args:
+        design: the boat, as surveyed.
+        survey: which way of stating is chosen.
+
+    Returns:
+        Volts [V] with the arithmetic.
     """
     blocks = design.system_v / 12.0
     choice = survey.sizing.volts

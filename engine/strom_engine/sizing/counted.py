@@ -49,7 +49,14 @@ class Comparison:
 
 
 def counts(survey: Survey) -> tuple[Count, ...]:
-    """Counted days gathered by profile and season."""
+    """Counted days gathered by profile and season.
+
+    Args:
+        survey: with counted days.
+
+    Returns:
+        Days [-], least, mean and most [Ah].
+    """
     names = {p.id: p.name for p in survey.profiles}
     groups: dict[tuple[str, Season], list[CountedDay]] = {}
     for day in survey.counted:
@@ -74,7 +81,15 @@ def counts(survey: Survey) -> tuple[Count, ...]:
 
 
 def compare_ways(survey: Survey, volts_v: float) -> tuple[Comparison, ...]:
-    """Each count beside the audit of the same profile and season, with likely reasons."""
+    """Each count beside the audit of the same profile and season, with likely reasons.
+
+    Args:
+        survey: loads and counted days.
+        volts_v: the conversion voltage [V].
+
+    Returns:
+        Ah a day both ways, with reasons.
+    """
     audits: dict[Season, Audit] = {}
     found = []
     for count in counts(survey):

@@ -55,7 +55,12 @@ class StartCheck:
 
 
 def cranking_amps(power_kw: float, system_v: int) -> float:
-    """Cranking amps [A] of a warm engine estimated from the starter's power [kW]."""
+    """Cranking amps [A] of a warm engine estimated from the starter's power [kW].
+
+    Args:
+        power_kw: at the starter's label [kW].
+        system_v: its rated volts [V].
+    """
     return power_kw * 1000 / (STARTER_EFFICIENCY * CRANKING_V_SHARE * system_v)
 
 
@@ -64,6 +69,11 @@ def turning_v(design: Design, starter: Starter, temperature_c: float) -> float:
 
     The engine's own figure where it was typed in; else the least volts of the battery load test
     at a temperature [degC], 9.6 V of 12 in the warm (reference table cranking_cold).
+
+    Args:
+        design: the boat, as surveyed.
+        starter: one of the design.
+        temperature_c: of the morning [degC].
     """
     if starter.min_v is not None:
         return starter.min_v
@@ -72,7 +82,12 @@ def turning_v(design: Design, starter: Starter, temperature_c: float) -> float:
 
 
 def cold_start(design: Design, temperature_c: float) -> Design:
-    """A design as it is while an engine is cranked at a temperature [degC]: oil, banks, copper."""
+    """A design as it is while an engine is cranked at a temperature [degC]: oil, banks, copper.
+
+    Args:
+        design: the boat, as surveyed.
+        temperature_c: of the morning [degC], -20 to 40.
+    """
     need = load_table("cranking_cold").lookup("temperature_c", "needed", temperature_c)
     parts: list[object] = []
     for part in design.components:
@@ -91,6 +106,17 @@ def start_check(design: Design, survey: Survey | None, starter: Starter) -> Star
     Need and supply: reference table cranking_cold. Volts: the operating point while cranking,
     with bank, oil and copper as cold as the morning, through the cables as they are; no other bank
     helps.
+
+    Args:
+        design: the boat, as surveyed.
+        survey: its survey; None where there is none.
+        starter: one of the design.
+
+    Returns:
+        CCA needed and given [A], volts [V] at the starter, starts in reserve [-].
+
+    Raises:
+        ComputationError: the state cannot be solved.
     """
     table = load_table("cranking_cold")
     told_c = survey.boat.coldest_c if survey else None
@@ -169,7 +195,15 @@ def _volts_words(
 
 
 def start_positions(design: Design, starter: Starter) -> tuple[Bank | None, dict[str, str]]:
-    """The bank that starts, and the positions in which the fewest banks do; engine banks first."""
+    """The bank that starts, and the positions in which the fewest banks do; engine banks first.
+
+    Args:
+        design: the boat, as surveyed.
+        starter: one of the design.
+
+    Returns:
+        The bank (None where nothing reaches it) and position by switch.
+    """
     turning = switches(design)
     choices = product(*(switch_positions(s) for s in turning))
     best: tuple[tuple[int, int, int], Bank, dict[str, str]] | None = None

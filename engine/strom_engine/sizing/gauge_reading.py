@@ -50,6 +50,15 @@ def read_gauge(
     ``strands`` x ``strand_mm``: exact. ``conductor_mm``: diameter over the bare bundle, good
     to a size. ``outside_mm``: over the insulation, good to a size or two. Raises StateError
     when none of the three is given or a number makes no sense.
+
+    Args:
+        conductor_mm: over the bare bundle [mm].
+        outside_mm: over the insulation [mm].
+        strands: how many [-].
+        strand_mm: diameter of one [mm].
+
+    Returns:
+        The nearest sizes with the area [mm2] and how sure.
     """
     if strands and strand_mm:
         area = strands * math.pi / 4 * strand_mm**2

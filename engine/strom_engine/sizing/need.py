@@ -79,7 +79,15 @@ class Need:
 
 
 def usable_window(survey: Survey, family: Family) -> Window:
-    """What may be used of a bank of a chemistry family at this way of life."""
+    """What may be used of a bank of a chemistry family at this way of life.
+
+    Args:
+        survey: the way of life aboard.
+        family: lead or lithium.
+
+    Returns:
+        Upper and lower state of charge [-] with the reason.
+    """
     if survey.sizing.window is not None:
         share = survey.sizing.window
         return Window(family, share, f"{share:.0%} by your own choice", "your own choice")
@@ -92,7 +100,16 @@ def usable_window(survey: Survey, family: Family) -> Window:
 
 
 def yields(design: Design, survey: Survey, used: Audit) -> Yields:
-    """What sun, wind, water and engine give in a day of each profile."""
+    """What sun, wind, water and engine give in a day of each profile.
+
+    Args:
+        design: the boat, as surveyed.
+        survey: sun, wind, engine hours.
+        used: the audit of the same season.
+
+    Returns:
+        Ah a day by source and profile.
+    """
     solar = solar_yield(
         design.of_type(Solar),
         survey.sun,
@@ -129,6 +146,14 @@ def needs(design: Design, survey: Survey, volts_v: float) -> tuple[Need, ...]:
     Profiles with the shore lead in ask nothing of the bank and are left out. What the bank must
     give is the net use over the days between charges, but never less than the whole use over
     the dark days: so more sun never asks for a larger bank.
+
+    Args:
+        design: the boat, as surveyed.
+        survey: the way of life aboard.
+        volts_v: the conversion voltage [V].
+
+    Returns:
+        Ah that the house bank must hold, with the arithmetic.
     """
     found = []
     for way, season, pairs in (

@@ -161,7 +161,18 @@ def panel_condition(sun: Sun) -> float:
 def solar_yield(
     panels: tuple[Solar, ...], sun: Sun, season: Season, latitude_deg: float | None, volts_v: float
 ) -> SolarYield:
-    """Ampere-hours a day of all panels by the three ways, at the audit's voltage [V]."""
+    """Ampere-hours a day of all panels by the three ways, at the audit's voltage [V].
+
+    Args:
+        panels: all of them, watts [W] and how they lie.
+        sun: shade, clouds, k.
+        season: of the year.
+        latitude_deg: north positive [deg]; None leaves out the computed way.
+        volts_v: the conversion voltage [V].
+
+    Returns:
+        Ah a day by each way.
+    """
     latitude = DEFAULT_LATITUDE_DEG if latitude_deg is None else latitude_deg
     month = sun.month or month_of(season, latitude)
     if sun.month is not None:

@@ -48,6 +48,13 @@ def found_part(
     bank and a bank; an isolator goes between an alternator and what it charged, with a second
     output to a bank; a new bank is joined by its negative. Raises ChangeError naming what is
     not there, or that such a kind is not found so.
+
+    Args:
+        design: as drawn.
+        kind: of part.
+        name: as the boat calls it.
+        place: where it stands; that of the bank when None.
+        bank: it belongs to; the house bank when None.
     """
     if kind not in FOUND_KINDS:
         text = f"{kind!r} cannot be put in as found{suggest(kind, FOUND_KINDS)}"

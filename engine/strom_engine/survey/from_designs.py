@@ -15,6 +15,10 @@ def survey_from_designs(boat: Boat, designs: Iterable[Design]) -> Survey:
     """A survey with the places and profiles that the designs name; the first word counts.
 
     Loads stay where the designs have them until somebody lists them.
+
+    Args:
+        boat: the boat's own figures.
+        designs: all variants, the first first.
     """
     places: dict[str, Place] = {}
     profiles: dict[str, Profile] = {}

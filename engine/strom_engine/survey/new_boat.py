@@ -23,6 +23,10 @@ def new_boat(kind: str, switching: FoundSwitching) -> tuple[Survey, Design]:
     """A survey and an *as found* design of a kind of boat; every figure marked as assumed.
 
     Raises StateError when there is no such kind.
+
+    Args:
+        kind: of boat, one of ``boat_kinds``.
+        switching: how its banks are switched.
     """
     rows = {r["kind"]: r for r in load_table("boat_kinds").rows}
     if kind not in rows:

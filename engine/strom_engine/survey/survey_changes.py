@@ -94,7 +94,14 @@ SURVEY_CHANGE_TYPES = tuple(_CHANGE.json_schema()["discriminator"]["mapping"])
 
 
 def survey_change_from(raw: object) -> SurveyChange:
-    """Read a change from JSON data; raises ChangeError with every problem."""
+    """Read a change from JSON data; raises ChangeError with every problem.
+
+    Args:
+        raw: what JSON gave.
+
+    Returns:
+        A named change; whether it fits a survey is not yet asked.
+    """
     try:
         change: SurveyChange = _CHANGE.validate_python(raw)
     except ValidationError as error:
@@ -103,7 +110,14 @@ def survey_change_from(raw: object) -> SurveyChange:
 
 
 def survey_touched(change: SurveyChange) -> frozenset[str]:
-    """Fields and rows a change is about; two changes that share none do not clash."""
+    """Fields and rows a change is about; two changes that share none do not clash.
+
+    Args:
+        change: a named change.
+
+    Returns:
+        Fields, and rows as ``field.id``.
+    """
     match change:
         case SetSection(fields=None):
             return frozenset({change.section})
@@ -118,7 +132,15 @@ def survey_touched(change: SurveyChange) -> frozenset[str]:
 
 
 def survey_change_words(survey: Survey, change: SurveyChange) -> str:
-    """A change in words, for the history; ``survey`` is the one it is applied to."""
+    """A change in words, for the history; ``survey`` is the one it is applied to.
+
+    Args:
+        survey: the one it is applied to.
+        change: a named change.
+
+    Returns:
+        One sentence without a full stop.
+    """
     match change:
         case SetSection(fields=None):
             return f"{SECTION_WORDS[change.section]}: taken out"
@@ -144,6 +166,10 @@ def apply_survey_change(survey: Survey, change: SurveyChange) -> Survey:
 
     Raises ChangeError naming what the change refers to that is not there, or what would
     be wrong with the survey after it, row by row and field by field.
+
+    Args:
+        survey: stays as it is.
+        change: a named change.
     """
     raw = survey.model_dump(mode="json")
     match change:

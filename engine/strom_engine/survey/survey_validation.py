@@ -18,7 +18,14 @@ LISTS = ("places", "runs", "resting", "profiles", "items", "measurements", "coun
 
 
 def parse_survey(raw: object) -> Survey:
-    """Read a survey from JSON data; raises SurveyError with all problems at once."""
+    """Read a survey from JSON data; raises SurveyError with all problems at once.
+
+    Args:
+        raw: what JSON gave.
+
+    Returns:
+        The survey.
+    """
     found, survey = _read(raw, "")
     if survey is None or found:
         raise SurveyError(found)
@@ -26,7 +33,15 @@ def parse_survey(raw: object) -> Survey:
 
 
 def survey_problems(raw: object, at: str = "") -> list[Problem]:
-    """All problems of a would-be survey; ``at`` is put before every path."""
+    """All problems of a would-be survey; ``at`` is put before every path.
+
+    Args:
+        raw: what JSON gave.
+        at: put before every path.
+
+    Returns:
+        Problems, each with its path; empty when it is a survey.
+    """
     return _read(raw, at)[0]
 
 

@@ -84,7 +84,12 @@ def surveyed(design: Design, survey: Survey | None) -> SurveyedDesign:
 
 
 def with_loads(design: Design, survey: Survey | None) -> Design:
-    """The design with the survey's load items on their feeds, and its profiles, all else as is."""
+    """The design with the survey's load items on their feeds, and its profiles, all else as is.
+
+    Args:
+        design: as drawn.
+        survey: its survey; None where there is none.
+    """
     if survey is None:
         return design
     profiles = {p.id: p for p in design.profiles} | {p.id: p for p in survey.profiles}
@@ -103,7 +108,15 @@ class CableLength:
 
 
 def cable_lengths(design: Design, survey: Survey) -> tuple[CableLength, ...]:
-    """How the length of each cable of a design, not yet surveyed, is known."""
+    """How the length of each cable of a design, not yet surveyed, is known.
+
+    Args:
+        design: as drawn.
+        survey: its measured runs.
+
+    Returns:
+        Metres [m] by cable: measured, typed or estimated.
+    """
     found = []
     for cable in design.cables:
         by_run = run_length_m(design, survey, cable) if cable.estimated else None
