@@ -60,7 +60,7 @@ def charge_overpotential_v(current_a: float, slope_v: float, exchange_a: float) 
 
     Args:
         current_a: into the bank [A]; negative on discharge.
-        slope_v: volts [V] a decade of base e.
+        slope_v: slope [V] of the law above.
         exchange_a: exchange current [A], above zero.
     """
     return slope_v * math.asinh(current_a / exchange_a) if current_a > 0 else 0.0
