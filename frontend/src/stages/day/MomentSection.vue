@@ -25,9 +25,9 @@ function play() {
   clearInterval(timer);
   if (!playing.value) return;
   const end = (plan.value?.hours ?? 24) * 3600;
-  if (day.at >= end) void day.point(0);
+  if (day.at >= end) day.point(0);
   timer = setInterval(() => {
-    void day.point(day.at + end / FRAMES);
+    day.point(day.at + end / FRAMES);
     if (day.at >= end) play();
   }, FRAME_MS);
 }
@@ -41,7 +41,7 @@ function jump(by: 1 | -1) {
   const times = (sheet.value?.events ?? []).map((e) => e.at_s);
   const found =
     by > 0 ? times.find((t) => t > day.at + 1) : [...times].reverse().find((t) => t < day.at - 1);
-  if (found !== undefined) void day.point(found);
+  if (found !== undefined) day.point(found);
 }
 defineExpose({ play, jump });
 </script>

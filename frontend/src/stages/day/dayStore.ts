@@ -1,8 +1,10 @@
 /** The stage Day: plans, the day that is shown, and the moment that is pointed at. */
+import { QueryObserver, useQuery } from "@tanstack/vue-query";
 import { defineStore } from "pinia";
-import { computed, ref, shallowRef } from "vue";
+import { computed, ref, shallowRef, watchEffect } from "vue";
 
 import { api, ProblemError, unwrap, type Schemas } from "@/api/client";
+import { queries } from "@/api/queries";
 import { useNotices } from "@/app/notices";
 import { useScheme } from "@/documents/schemeStore";
 
@@ -11,6 +13,8 @@ export type Study = Schemas["StudyOut"];
 export type Sheet = Schemas["DaySheet"];
 
 const ASK_AGAIN_MS = 250;
+/** A moment holds a whole drawing: kept as long as a hand goes back and forth over the day. */
+const MOMENT_KEPT_MS = 20_000;
 export const unsettled = (study: Study | null) =>
   study?.status === "waiting" || study?.status === "running";
 
@@ -30,7 +34,6 @@ export const useDay = defineStore("day", () => {
   const study = shallowRef<Study | null>(null);
   const day = shallowRef<Schemas["DayOut"] | null>(null);
   const at = ref(0);
-  const moment = shallowRef<Schemas["MomentOut"] | null>(null);
   const refused = ref<{ detail: string; errors: string[] } | null>(null);
   const variant = ref("");
 
@@ -40,7 +43,7 @@ export const useDay = defineStore("day", () => {
   /** Everything of a variant; the day of the plan that was looked at last, if it is there. */
   async function open(id: string, want: Partial<Asked> = {}) {
     variant.value = id;
-    day.value = moment.value = study.value = null;
+    day.value = study.value = null;
     await Promise.all([loadPlans(), loadStudies()]);
     const all = plans.value?.plans ?? [];
     const wanted = [want.plan, asked.value?.plan, all[0]?.id].find((p) =>
@@ -89,7 +92,7 @@ export const useDay = defineStore("day", () => {
 
   /** The newest day of the plan, as it was computed before. */
   async function showKept() {
-    day.value = moment.value = study.value = null;
+    day.value = study.value = null;
     const same = studies.value.find(
       (s) => s.kind === "day" && s.plan === asked.value?.plan && s.ask["school"] === school.value,
     );
@@ -146,20 +149,31 @@ export const useDay = defineStore("day", () => {
     const found = await safely(() => unwrap(api.GET("/api/studies/{study_id}/day", { params })));
     if (!found || study.value?.id !== settled.id) return;
     day.value = found;
-    at.value = Math.min(at.value, (found.sheet.plan.hours ?? 24) * 3600);
-    await Promise.all([point(at.value), loadStudies(), schemes.refresh()]);
+    point(at.value);
+    await Promise.all([loadStudies(), schemes.refresh()]);
   }
 
   /** What is known of a study, again and again until it is settled. */
-  async function untilSettled(started: Study, tell: (now: Study) => void): Promise<Study> {
+  function untilSettled(started: Study, tell: (now: Study) => void): Promise<Study> {
+    if (!unsettled(started)) return Promise.resolve(started);
     const params = { path: { study_id: started.id } };
-    let now = started;
-    while (unsettled(now)) {
-      await new Promise((done) => setTimeout(done, ASK_AGAIN_MS));
-      now = await unwrap(api.GET("/api/studies/{study_id}", { params }));
-      tell(now);
-    }
-    return now;
+    const asking = new QueryObserver<Study>(queries, {
+      queryKey: ["study", started.id],
+      queryFn: () => unwrap(api.GET("/api/studies/{study_id}", { params })),
+      initialData: started,
+      staleTime: ASK_AGAIN_MS,
+      refetchInterval: ASK_AGAIN_MS,
+    });
+    let told = started;
+    return new Promise((settle, fail) => {
+      const stop = asking.subscribe(({ data: now = told, error }) => {
+        if (!error && now !== told) tell((told = now));
+        if (!error && unsettled(now)) return;
+        stop();
+        if (error) fail(error);
+        else settle(now);
+      });
+    });
   }
 
   async function cancel(id: string) {
@@ -167,26 +181,33 @@ export const useDay = defineStore("day", () => {
     return safely(() => unwrap(api.POST("/api/studies/{study_id}/cancel", { params })));
   }
 
-  let asking = false;
-  let next: number | null = null;
+  const askedFor = ref(0);
+  const lived = computed(() => (day.value && study.value?.status === "done" ? study.value.id : ""));
+  const pointed = useQuery(
+    {
+      queryKey: computed(() => ["moment", lived.value, askedFor.value]),
+      queryFn: () => {
+        const params = { path: { study_id: lived.value }, query: { at_s: askedFor.value } };
+        return safely(() => unwrap(api.GET("/api/studies/{study_id}/moment", { params })));
+      },
+      enabled: computed(() => lived.value !== ""),
+      staleTime: Infinity,
+      gcTime: MOMENT_KEPT_MS,
+      // Until the new one is there the one before stays, but never that of another day.
+      placeholderData: (before, query) => (query?.queryKey[1] === lived.value ? before : undefined),
+    },
+    queries,
+  );
+  const moment = computed(() => pointed.data.value ?? null);
+  // Of moments pointed at in haste, the last one is asked for when the answer before is there.
+  watchEffect(() => {
+    if (!pointed.isFetching.value) askedFor.value = at.value;
+  });
 
-  /** Point at a moment [s]; of several asked for in haste only the last one is shown. */
-  async function point(seconds: number) {
+  /** Point at a moment [s] of the day. */
+  function point(seconds: number) {
     const end = (day.value?.sheet.plan.hours ?? 0) * 3600;
     at.value = Math.min(Math.max(0, seconds), end);
-    next = at.value;
-    if (asking || study.value?.status !== "done") return;
-    asking = true;
-    while (next !== null && study.value) {
-      const at_s: number = next;
-      next = null;
-      const params = { path: { study_id: study.value.id }, query: { at_s } };
-      const found = await safely(() =>
-        unwrap(api.GET("/api/studies/{study_id}/moment", { params })),
-      );
-      if (found) moment.value = found;
-    }
-    asking = false;
   }
 
   async function newPlan(ready: string, by: string): Promise<boolean> {
