@@ -1,18 +1,13 @@
 <script setup lang="ts">
-/** Lines over time, in the colours of the light that is on; loaded only where it is shown. */
-import { LineChart } from "echarts/charts";
-import { GridComponent, LegendComponent, TooltipComponent } from "echarts/components";
-import { use } from "echarts/core";
-import { SVGRenderer } from "echarts/renderers";
-import { computed } from "vue";
-import VChart from "vue-echarts";
-import { useTheme } from "vuetify";
+/** Lines over time, each told apart by colour and dash; pointed at, each says its value there. */
+import { computed, ref } from "vue";
 
-use([LineChart, GridComponent, LegendComponent, TooltipComponent, SVGRenderer]);
+import { lastNotAfter, rangeOf } from "./curves";
+import { useWidth } from "./useWidth";
 
 export interface Line {
   name: string;
-  /** x and y of each point. */
+  /** x and y of each point, x rising. */
   points: [number, number][];
   strong?: boolean;
 }
@@ -22,67 +17,137 @@ const props = defineProps<{
   xUnit: string;
   yUnit: string;
   xMax?: number;
-  yMax?: number;
   step?: boolean;
   label: string;
 }>();
 
-const theme = useTheme();
-const DASHES = ["solid", "dashed", "dotted", [8, 3, 2, 3], [2, 4], [12, 4]] as const;
-const SIGNS = ["circle", "rect", "triangle", "diamond", "pin", "arrow"];
-const FONT = "Atkinson Hyperlegible Next Variable, sans-serif";
+const HEIGHT = 210;
+const [LEFT, RIGHT, TOP, BOTTOM] = [56, 28, 10, 28];
+const TICKS = [0.5, 1, 2, 3, 5, 10, 20, 50, 100, 200];
+const TICK_WIDTH = 90;
 
-const option = computed(() => {
-  const colors = theme.current.value.colors as unknown as Record<string, string>;
-  const ink = colors["ink"] ?? "#000";
-  const palette = [colors["secondary"], colors["warning"], colors["success"], ink, colors["error"]];
-  const text = { color: colors["on-background"], fontFamily: FONT, fontSize: 13 };
-  return {
-    animation: false,
-    textStyle: text,
-    grid: { left: 52, right: 24, top: 40, bottom: 34 },
-    legend: { top: 0, textStyle: text, itemWidth: 34 },
-    tooltip: { trigger: "axis", valueFormatter: (v: number) => `${v.toFixed(1)} ${props.yUnit}` },
-    xAxis: {
-      type: "value",
-      min: 0,
-      max: props.xMax,
-      interval: props.xMax === 24 ? 3 : undefined,
-      axisLabel: { ...text, hideOverlap: true, formatter: `{value}${props.xUnit}` },
-      splitLine: { show: false },
-      axisLine: { lineStyle: { color: ink } },
-    },
-    yAxis: {
-      type: "value",
-      max: props.yMax,
-      axisLabel: { ...text, formatter: `{value} ${props.yUnit}` },
-      splitLine: { lineStyle: { color: ink, opacity: 0.15 } },
-    },
-    series: props.lines.map((line, n) => ({
-      name: line.name,
-      type: "line",
-      step: props.step ? "end" : false,
-      data: line.points,
-      showSymbol: false,
-      symbol: SIGNS[n % SIGNS.length],
-      color: palette[n % palette.length],
-      lineStyle: {
-        width: line.strong === false ? 1.6 : 3.2,
-        type: DASHES[n % DASHES.length],
-      },
-    })),
-  };
+const frame = ref<SVGSVGElement | null>(null);
+const width = useWidth(frame, 600);
+const points = computed(() => props.lines.flatMap((line) => line.points));
+const end = computed(() => props.xMax ?? Math.max(1, ...points.value.map(([x]) => x)));
+const range = computed(() => rangeOf([0, ...points.value.map(([, y]) => y)]));
+const x = (value: number) => LEFT + (value / end.value) * (width.value - LEFT - RIGHT);
+const y = (value: number) => {
+  const [low, high] = range.value;
+  return HEIGHT - BOTTOM - ((value - low) / (high - low)) * (HEIGHT - BOTTOM - TOP);
+};
+const across = computed(() => {
+  const most = Math.max(1, (width.value - LEFT - RIGHT) / TICK_WIDTH);
+  const apart = TICKS.find((one) => end.value / one <= most) ?? end.value;
+  return Array.from({ length: Math.floor(end.value / apart) + 1 }, (_, n) => n * apart);
 });
+const up = computed(() => {
+  const [low, high] = range.value;
+  return [0, 0.25, 0.5, 0.75, 1].map((share) => low + share * (high - low));
+});
+
+function path({ points }: Line) {
+  let drawn = "";
+  for (const [px, py] of points) {
+    const [at, height] = [x(px).toFixed(1), y(py).toFixed(1)];
+    drawn += !drawn ? `M${at} ${height}` : props.step ? `H${at}V${height}` : `L${at} ${height}`;
+  }
+  return drawn;
+}
+
+/** Where along the axis somebody points. */
+const here = ref<number | null>(null);
+function pointTo(event: PointerEvent) {
+  const box = frame.value?.getBoundingClientRect();
+  if (!box) return;
+  const share = (event.clientX - box.left - LEFT) / (width.value - LEFT - RIGHT);
+  here.value = share < 0 || share > 1 ? null : share * end.value;
+}
+const there = ({ points }: Line) => {
+  const columns = points.map(([px]) => px);
+  return here.value === null ? null : points[lastNotAfter(columns, here.value)]?.[1];
+};
+const written = (value: number) => `${Number(value.toFixed(1))}`;
 </script>
 
 <template>
-  <div class="chart" role="img" :aria-label="label">
-    <VChart :option="option" autoresize />
-  </div>
+  <figure>
+    <figcaption>
+      <span v-for="(line, n) in lines" :key="line.name">
+        <svg width="34" height="10" aria-hidden="true">
+          <line class="path" :class="`line-${n % 5}`" x1="0" x2="34" y1="5" y2="5" />
+        </svg>
+        {{ line.name }}
+        <b v-if="there(line) != null" class="value">{{ there(line)?.toFixed(1) }} {{ yUnit }}</b>
+      </span>
+    </figcaption>
+    <svg
+      ref="frame"
+      :width="width"
+      :height="HEIGHT"
+      role="img"
+      :aria-label="label"
+      @pointermove="pointTo"
+      @pointerleave="here = null"
+    >
+      <g v-for="value in up" :key="value" class="grid">
+        <line :x1="LEFT" :x2="width - RIGHT" :y1="y(value)" :y2="y(value)" />
+        <text class="range" :x="LEFT - 8" :y="y(value) + 4" text-anchor="end">
+          {{ written(value) }} {{ yUnit }}
+        </text>
+      </g>
+      <text
+        v-for="value in across"
+        :key="value"
+        class="range"
+        :x="x(value)"
+        :y="HEIGHT - 8"
+        text-anchor="middle"
+      >
+        {{ written(value) }}{{ xUnit }}
+      </text>
+      <path
+        v-for="(line, n) in lines"
+        :key="line.name"
+        class="path"
+        :class="[`line-${n % 5}`, { strong: line.strong }]"
+        :d="path(line)"
+      />
+      <line
+        v-if="here !== null"
+        class="here"
+        :x1="x(here)"
+        :x2="x(here)"
+        :y1="TOP"
+        :y2="HEIGHT - BOTTOM"
+      />
+    </svg>
+  </figure>
 </template>
 
+<style src="./lines.css" scoped></style>
 <style scoped>
-.chart {
-  height: 250px;
+figure {
+  margin: 0;
+  min-width: 0;
+}
+figcaption {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 2px 18px;
+  min-height: 24px;
+}
+svg {
+  display: inline-block;
+  vertical-align: middle;
+}
+text {
+  fill: rgb(var(--v-theme-on-background));
+}
+.strong {
+  stroke-width: 4;
+}
+.here {
+  stroke: rgb(var(--v-theme-ink), 0.6);
 }
 </style>

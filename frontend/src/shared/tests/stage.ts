@@ -32,7 +32,7 @@ export function ready(changes: Parameters<typeof survey>[0] = {}) {
 
 export function show(part: Component, props: Record<string, unknown> = {}) {
   const found = mount(part, {
-    global: { plugins: [vuetify], stubs: { TimeChart: true, transition: false } },
+    global: { plugins: [vuetify], stubs: { transition: false } },
     props,
     attachTo: document.body,
   });

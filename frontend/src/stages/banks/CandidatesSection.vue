@@ -1,6 +1,6 @@
 <script setup lang="ts">
 /** Banks side by side, a column each: what it holds, gives, weighs, lasts, takes to charge. */
-import { computed, defineAsyncComponent, ref } from "vue";
+import { computed, ref } from "vue";
 
 import type { Schemas } from "@/api/client";
 import { useNotices } from "@/app/notices";
@@ -8,13 +8,13 @@ import { useOpenJob } from "@/documents/openJob";
 import { useScheme } from "@/documents/schemeStore";
 import { useSurvey } from "@/documents/surveyStore";
 import { freeId } from "@/shared/ids";
+import TimeChart from "@/shared/charts/TimeChart.vue";
 import NumberField from "@/shared/fields/NumberField.vue";
 import PickField from "@/shared/fields/PickField.vue";
 import { withEntry } from "@/shared/records";
 import { ampHours, amps, hours, kilograms, percent, wattHours, years } from "@/shared/units";
 
 type Candidate = Schemas["CandidateBank"];
-const TimeChart = defineAsyncComponent(() => import("@/shared/charts/TimeChart.vue"));
 const props = defineProps<{ plan: Schemas["BankPlan"] }>();
 
 const surveys = useSurvey();

@@ -5,7 +5,7 @@ import { computed } from "vue";
 import { ampHours, hours, percent, volts } from "@/shared/units";
 
 import { clock } from "./clock";
-import { inOrder } from "./curves";
+import { inOrder } from "@/shared/charts/curves";
 import type { Sheet } from "./dayStore";
 
 const props = defineProps<{ sheet: Sheet; names: Record<string, string> }>();

@@ -5,7 +5,7 @@ import { computed, ref } from "vue";
 import { ticks } from "./clock";
 import type { Plan } from "./dayStore";
 import { LANES, laneRows, round, spansOf, withSpans, type Lane, type LaneId } from "./planEdits";
-import { cut, fitsIn, useWidth } from "./useWidth";
+import { cut, fitsIn, useWidth } from "@/shared/charts/useWidth";
 
 const props = defineProps<{
   plan: Plan;

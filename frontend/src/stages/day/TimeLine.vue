@@ -6,9 +6,9 @@ import type { Schemas } from "@/api/client";
 import { amps, percent, volts } from "@/shared/units";
 
 import { clock, nightsOf, ticks } from "./clock";
-import { CURVE, curveOf, inOrder, lastNotAfter, type Wanted } from "./curves";
+import { CURVE, curveOf, inOrder, lastNotAfter, type Wanted } from "@/shared/charts/curves";
 import type { Sheet } from "./dayStore";
-import { cut, fitsIn, useWidth } from "./useWidth";
+import { cut, fitsIn, useWidth } from "@/shared/charts/useWidth";
 
 const props = defineProps<{ sheet: Sheet; at: number; names: Record<string, string> }>();
 const emit = defineEmits<{ point: [seconds: number] }>();
@@ -283,5 +283,6 @@ function onKey(event: KeyboardEvent) {
   </div>
 </template>
 
+<style src="@/shared/charts/lines.css" scoped></style>
 <style src="./axis.css" scoped></style>
 <style src="./timeLine.css" scoped></style>

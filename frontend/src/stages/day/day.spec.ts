@@ -4,7 +4,7 @@ import { beforeEach, describe, expect, it, vi } from "vitest";
 import { ready, show } from "@/shared/tests/stage";
 
 import { clock, nightsOf, readClock, ticks, writeClock } from "./clock";
-import { inOrder } from "./curves";
+import { inOrder } from "@/shared/charts/curves";
 import { useDay } from "./dayStore";
 import EventsSection from "./EventsSection.vue";
 import LedgerSection from "./LedgerSection.vue";

@@ -1,11 +1,10 @@
 <script setup lang="ts">
 /** A day of a profile: hour by hour, the share of each load, what stands, what peaks. */
-import { computed, defineAsyncComponent } from "vue";
+import { computed } from "vue";
 
 import type { Schemas } from "@/api/client";
+import TimeChart from "@/shared/charts/TimeChart.vue";
 import { ampHours, amps, fineAmpHours, hours, percent, wattHours } from "@/shared/units";
-
-const TimeChart = defineAsyncComponent(() => import("@/shared/charts/TimeChart.vue"));
 
 const props = defineProps<{ report: Schemas["LoadReport"]; day: Schemas["ProfileDay"] }>();
 const lines = computed(() =>
