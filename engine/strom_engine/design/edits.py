@@ -36,6 +36,7 @@ __all__ = [
     "swap_part",
 ]
 
+NEW_BAR_A = 600.0  # a bar of studs to be bought carries so much (makers' data)
 NEW_LEAD_M = 0.15  # the lead of a device that is put in, from its source
 
 
@@ -135,11 +136,13 @@ def gather_on_bus(design: Design, ref: str, kind: str) -> AddPart:
     if kind == "fuse_block" and side == "neg":
         text = "a fused bus belongs on the positive side"
         raise ChangeError(text, (Problem("kind", text),))
-    own: dict[str, object] = {"polarity": side, "studs": min(24, len(moved) + 2)}
+    studs = min(24, len(moved) + 2)
+    own: dict[str, object] = {"polarity": side, "studs": studs, "rating_a": NEW_BAR_A}
     if kind == "fuse_block":
         own = {"branch_a": [20.0] * min(16, len(moved))}
     part_id = free_id(kind, design.by_id)
-    part = usual_part(kind, part_id, _free_name(design, kind), design.system_v, own=own)
+    place = design.by_id[post.part].place
+    part = usual_part(kind, part_id, _free_name(design, kind), design.system_v, place, own)
     assert isinstance(part, BusBar | FuseBlock)
     enter = "s1" if kind == "bus_bar" else "in"
     posts = [name for name in part.posts() if name != enter]

@@ -9,9 +9,21 @@ from __future__ import annotations
 from collections.abc import Mapping
 from typing import Any
 
-from strom_engine.design import Bank, BusBar, Cable, Component, Design, Fuse, LoadGroup, LoadItem
+from strom_engine.design import (
+    Bank,
+    Breaker,
+    BusBar,
+    Cable,
+    Component,
+    Design,
+    Fuse,
+    LoadGroup,
+    LoadItem,
+    OnOffSwitch,
+)
 from strom_engine.design.edits import free_id
 from strom_engine.design.fields import USUAL_INSULATION_C, PostRef
+from strom_engine.design.parts import facts_of
 from strom_engine.design.sides import post_sides
 from strom_engine.design.usual import usual_part
 from strom_engine.patterns.aboard import Aboard
@@ -56,8 +68,10 @@ RATINGS_A += (250, 300, 350, 400, 500, 600)
 DROP_SHARE = 0.03
 CRANKING_GAUGE = "1/0 AWG"
 CRANKING_A = 150.0
-AT_THE_POST_M, ACROSS_M = 0.15, 1.5
+AT_THE_POST_M, WITHIN_M, ACROSS_M = 0.15, 0.3, 1.5
 RELAY_A = 120.0
+SWITCHED_ON = {"position": "on"}
+BRIEF_SHARE = 0.6  # of what a motor of minutes draws, a switch or breaker of so much stands it
 MOST_LETTERS = 56  # of a name, with room for a number behind it
 
 
@@ -97,6 +111,7 @@ class Builder:
         self.stand_in: dict[str, str] = {}
         self.done: set[str] = set()
         self._pool: list[Component] = []
+        self._moved: set[str] = set()  # gear that stands elsewhere than it did
         for part in design.components:
             posts = [sides[f"{part.id}.{post}"] for post in part.posts()]
             if part.facts.scheme and "pos" in posts:
@@ -130,28 +145,54 @@ class Builder:
             if near and at != near.id:
                 continue
             if part.kind == kind and all(getattr(part, k) == v for k, v in must.items()):
-                self._pool.remove(part)
-                self.parts[part.id] = part.model_copy(update=dict(own))
-                return part.id
+                return self._kept_gear(part, own)
         new_id = free_id(kind, self._taken)
         figures = {**must, **own, **new}
-        place = self._gear_place(near)
+        by_hand = facts_of(kind).counted == "switches" or figures.get("polarity") == "pos"
+        place = self._gear_place(near, by_hand=by_hand)
         made = usual_part(kind, new_id, self._free_name(name), self.design.system_v, place, figures)
         self.parts[made.id] = made
         return made.id
 
-    def _gear_place(self, near: Bank | None) -> str | None:
-        """Where new gear stands: where such gear stood, if within reach; else by its bank."""
-        reach = {p.id for p in self.design.places if p.within_reach and not p.engine_space}
+    def _kept_gear(self, part: Component, own: Mapping[str, Any]) -> str:
+        """Gear taken over; a switch out of reach is brought within reach, with new leads."""
+        self._pool.remove(part)
+        moved: dict[str, str | None] = {}
+        if part.facts.counted == "switches" and part.place in self._out_of_reach:
+            place = self._gear_place(None, by_hand=True)
+            if place not in self._out_of_reach:
+                moved = {"place": place}
+                self._moved.add(part.id)
+        self.parts[part.id] = part.model_copy(update={**own, **moved})
+        return part.id
+
+    def _gear_place(self, near: Bank | None, *, by_hand: bool) -> str | None:
+        """Where new gear stands: by its bank; what is turned by hand within reach, close to it.
+
+        Where nobody has entered how far places are apart, it stands where switches stood.
+        """
+        bank = near or self.aboard.house
+        beside = bank.place if bank else None
+        if not by_hand:
+            return beside
+        reach = [p.id for p in self.design.places if p.within_reach and not p.engine_space]
+        if beside in reach or not reach:
+            return beside
+        known = self._survey.runs if self._survey else ()
+        runs = {frozenset((run.start, run.end)): run.length_m for run in known}
+        near_by = {p: m for p in reach if (m := runs.get(frozenset((str(beside), p)))) is not None}
+        if near_by:
+            return min(near_by, key=lambda p: (near_by[p], p))
         was = [
             str(part.place)
             for part in self.design.components
             if part.facts.counted == "switches" and part.place in reach
         ]
-        if was:
-            return max(sorted(set(was)), key=was.count)
-        bank = near or self.aboard.house
-        return bank.place if bank else None
+        return max(sorted(set(was)), key=was.count) if was else beside
+
+    @property
+    def _out_of_reach(self) -> set[str | None]:
+        return {p.id for p in self.design.places if not p.within_reach}
 
     @property
     def _taken(self) -> set[str]:
@@ -165,11 +206,13 @@ class Builder:
             found, n = f"{name} {n}", n + 1
         return found
 
-    def split_off(self, group: LoadGroup, items: tuple[LoadItem, ...], name: str) -> LoadGroup:
+    def split_off(
+        self, group: LoadGroup, items: tuple[LoadItem, ...], name: str, part_id: str
+    ) -> LoadGroup:
         """A feed of its own for some items of a group."""
         rest = tuple(item for item in group.items if item not in items)
         self.parts[group.id] = group.model_copy(update={"items": rest})
-        new_id = free_id(f"{group.id[:30]}_always", self._taken)
+        new_id = free_id(part_id[:36], self._taken)
         own = {"items": [item.model_dump() for item in items]}
         name = self._free_name(name[:60])
         part = usual_part("loads", new_id, name, self.design.system_v, group.place, own)
@@ -184,7 +227,7 @@ class Builder:
         start: str,
         end: str,
         current_a: float,
-        length_m: float = ACROSS_M,
+        length_m: float | None = None,
         *,
         gauge: str | None = None,
         sense: bool = False,
@@ -195,7 +238,8 @@ class Builder:
         if old is not None:
             self.cables[old.id] = old
             return
-        length_m = self._run_m(start, end) or length_m
+        if length_m is None:
+            length_m = self._run_m(start, end) or ACROSS_M
         new_id = free_id(start.replace(".", "_")[:36], set(self.cables) | {c.id for c in self._old})
         size = gauge or gauge_for(current_a, length_m, self.design.system_v)
         self.cables[new_id] = Cable(
@@ -209,11 +253,13 @@ class Builder:
         )
 
     def _run_m(self, start: str, end: str) -> float | None:
-        """The measured run between the places of two posts [m], with the tails; None where none."""
+        """The run between the places of two posts [m], with tails; None where nobody knows it."""
         places = [self.parts[PostRef(ref).part].place for ref in (start, end)]
         if self._survey is None or None in places:
             return None
-        run_m = self._survey.run_lengths_m.get(frozenset(str(p) for p in places))
+        ends = frozenset(str(p) for p in places)
+        runs = {frozenset((run.start, run.end)): run.length_m for run in self._survey.runs}
+        run_m = WITHIN_M if len(ends) == 1 else runs.get(ends)
         tails = {p.id: p.tail_m for p in self._survey.places}
         return None if run_m is None else run_m + sum(tails.get(str(p), 0.0) for p in places)
 
@@ -223,11 +269,32 @@ class Builder:
         return post if instead is None or PostRef(instead).part == PostRef(other).part else instead
 
     def _between(self, a: str, b: str) -> Cable | None:
+        if {PostRef(a).part, PostRef(b).part} & self._moved:
+            return None
         return next((c for c in self._old if {c.start, c.end} == {a, b}), None)
 
     def fused(self, start: str, end: str, current_a: float, name: str) -> None:
         """A cable with a fuse at its start, close to the post."""
         self.run_from_fuse(self.fuse_at(start, current_a, name, towards=end), end, current_a)
+
+    def switched(self, start: str, end: str, current_a: float, name: str) -> None:
+        """A circuit with a fuse close to the post and a switch: the one it had, or a new one."""
+        old = next(
+            (
+                p
+                for p in self._pool
+                if isinstance(p, Breaker | OnOffSwitch)
+                and p.rating_a >= BRIEF_SHARE * current_a
+                and any(self._between(f"{p.id}.{post}", end) for post in p.posts())
+            ),
+            None,
+        )
+        if old is not None:
+            part = self._kept_gear(old, {})
+        else:
+            part = self.gear("switch", f"{name} switch", {"purpose": "isolate"}, new=SWITCHED_ON)
+        self.fused(start, f"{part}.a", current_a, f"{name} fuse")
+        self.run(f"{part}.b", end, current_a)
 
     def fuse_at(self, start: str, current_a: float, name: str, towards: str = "") -> str:
         """A fuse close to a post; returns its far post."""

@@ -64,7 +64,7 @@ def single(b: Builder) -> None:
     b.cranking(f"{bank.id}.pos", f"{switch}.a")
     for starter in b.aboard.starters:
         start_behind(b, f"{switch}.b", starter)
-    loads_behind(b, f"{switch}.b")
+    loads_behind(b, f"{switch}.b", bank)
     for alternator in b.aboard.alternators:
         land_alternator(b, alternator, bank)
     _small_things(b, bank, None)
@@ -78,7 +78,7 @@ def _selector(b: Builder) -> tuple[Bank, Bank]:
     b.fused(f"{house.id}.pos", f"{selector}.two", max(150.0, house_main_a(b)), "House main fuse")
     for starter in b.aboard.starters:
         start_behind(b, f"{selector}.common", starter)
-    loads_behind(b, f"{selector}.common")
+    loads_behind(b, f"{selector}.common", house)
     _small_things(b, house, engine)
     return engine, house
 
@@ -107,7 +107,7 @@ def _dual(b: Builder) -> tuple[Bank, Bank]:
     b.fused(f"{house.id}.pos", f"{switch}.house_in", max(150.0, house_main_a(b)), "House main fuse")
     for starter in b.aboard.starters:
         start_behind(b, f"{switch}.engine_out", starter)
-    loads_behind(b, f"{switch}.house_out")
+    loads_behind(b, f"{switch}.house_out", house)
     _small_things(b, house, engine)
     return engine, house
 
@@ -131,7 +131,7 @@ def _switches(b: Builder, *, bypass: bool) -> tuple[Bank, Bank]:
     b.fused(f"{house.id}.pos", f"{house_switch}.a", max(150.0, house_main_a(b)), "House main fuse")
     for starter in b.aboard.starters:
         start_behind(b, f"{engine_switch}.b", starter)
-    loads_behind(b, f"{house_switch}.b")
+    loads_behind(b, f"{house_switch}.b", house)
     if bypass:
         parallel(b, f"{engine_switch}.b", f"{house_switch}.a")
     return engine, house
@@ -270,7 +270,7 @@ def two_engine_scheme(b: Builder) -> None:
     house_switch = b.gear("switch", "House switch", isolate, new=ON, near=house)
     main_a = max(150.0, house_main_a(b))
     b.fused(f"{house.id}.pos", f"{house_switch}.a", main_a, "House main fuse")
-    loads_behind(b, f"{house_switch}.b")
+    loads_behind(b, f"{house_switch}.b", house)
     parallel(b, posts[0], posts[1])
     _small_things(b, house, engine)
     banks = (engine, second)

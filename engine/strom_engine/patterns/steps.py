@@ -6,6 +6,7 @@ import math
 from typing import Any
 
 from strom_engine.design import Alternator, Bank, LoadGroup, Starter
+from strom_engine.design.edits import NEW_BAR_A
 from strom_engine.patterns.builder import RELAY_A, Builder
 from strom_engine.reference import chemistry
 
@@ -27,7 +28,9 @@ __all__ = [
 ]
 
 MOST_STUDS = 24
+INVERTING = 0.88  # efficiency of an inverter at its rated power (table inverter_efficiency)
 POST_ROOM = 2  # cables beyond this go onto a bus
+HEAVY_A = 40.0  # more than a branch of a panel is made for: a windlass, a thruster
 CHARGE_SHARE = 0.2  # dc-dc charger against the bank it charges, lead 10-25 % (trade practice)
 TOP_UP_SHARE = 0.1  # a bank that gives for minutes only needs topping up
 ALTERNATOR_SHARE = 0.35  # of the label, so that an idling engine still holds its own bank up
@@ -37,27 +40,61 @@ DCDC_SIZES_A = (6, 10, 15, 20, 30, 40, 60)
 
 def house_main_a(b: Builder) -> float:
     """What the house's main cable must carry [A]."""
-    loads = sum(b.drawn_a(g) for g in b.aboard.house_feeds if not _always(g))
-    inverting = sum(i.rated_w / 0.88 / b.design.system_v for i in b.aboard.inverters)
-    return max(40.0, loads + inverting)
+    feeds = (g for g in b.aboard.house_feeds if not _always(g) and not _heavy(g))
+    return max(40.0, sum(b.drawn_a(g) for g in feeds))
 
 
-def loads_behind(b: Builder, post: str) -> None:
-    """House feeds and inverters behind a post, on a bus where they are many."""
-    feeds = [(f"{g.id}.pos", b.drawn_a(g), g.name) for g in b.aboard.house_feeds if not _always(g)]
-    feeds += [
-        (f"{i.id}.pos", i.rated_w / 0.88 / b.design.system_v, i.name) for i in b.aboard.inverters
-    ]
+def loads_behind(b: Builder, post: str, bank: Bank) -> None:
+    """House feeds behind a post, on a bus where they are many.
+
+    Motors of minutes and inverters have a feed of their own from the bank, each with its fuse and
+    its switch: what they draw then drags down nothing else.
+    """
+    feeds = []
+    for group in _house_groups(b):
+        if _heavy(group):
+            b.switched(f"{bank.id}.pos", f"{group.id}.pos", b.drawn_a(group), group.name)
+        elif not _always(group):
+            feeds.append((f"{group.id}.pos", b.drawn_a(group), group.name))
+    for inverter in b.aboard.inverters:
+        amps = inverter.rated_w / INVERTING / b.design.system_v
+        b.switched(f"{bank.id}.pos", f"{inverter.id}.pos", amps, inverter.name)
     if len(feeds) <= POST_ROOM:
         for end, amps, name in feeds:
             if not b.kept(post, end):
                 b.fused(post, end, amps, f"{name} fuse")
         return
     studs = min(MOST_STUDS, max(6, len(feeds) + 2))
-    bar = b.gear("bus_bar", "House bus", must={"polarity": "pos"}, own={"studs": studs})
+    bar = b.gear(
+        "bus_bar",
+        "House bus",
+        must={"polarity": "pos"},
+        own={"studs": studs, "rating_a": NEW_BAR_A},
+    )
     b.run(post, f"{bar}.s1", house_main_a(b))
     for n, (end, amps, name) in enumerate(feeds, start=2):
         b.fused(f"{bar}.s{min(n, studs)}", end, amps, f"{name} fuse")
+
+
+def _house_groups(b: Builder) -> list[LoadGroup]:
+    """Feeds of the house; what draws heavily behind a panel gets a feed of its own."""
+    found: list[LoadGroup] = []
+    for group in b.aboard.house_feeds:
+        heavy = tuple(i for i in group.items if i.brief and i.draw_a >= HEAVY_A)
+        if len(group.items) > len(heavy) > 0:
+            for item in heavy:
+                own = b.split_off(group, (item,), item.name, item.id)
+                b.minus(own.id, b.aboard.house or b.aboard.banks[0], item.draw_a)
+                found.append(own)
+        now = b.parts[group.id]
+        assert isinstance(now, LoadGroup)
+        found.append(now)
+    return found
+
+
+def _heavy(group: LoadGroup) -> bool:
+    """Whether a feed is that of a motor of minutes, which wants a switch of its own."""
+    return any(i.brief and i.draw_a >= HEAVY_A for i in group.items)
 
 
 def always_on(b: Builder, bank: Bank) -> None:
@@ -65,10 +102,12 @@ def always_on(b: Builder, bank: Bank) -> None:
 
     What is always on behind a panel gets a feed of its own.
     """
-    for group in b.aboard.house_feeds:
+    for was in b.aboard.house_feeds:
+        group = b.parts[was.id]
+        assert isinstance(group, LoadGroup)
         kept = tuple(item for item in group.items if item.always_on)
         if kept and not _always(group):
-            own = b.split_off(group, kept, f"{group.name}, always on")
+            own = b.split_off(group, kept, f"{group.name}, always on", f"{group.id}_always")
             b.fused(f"{bank.id}.pos", f"{own.id}.pos", b.drawn_a(own), f"{own.name} fuse")
             b.minus(own.id, bank, b.drawn_a(own))
         if _always(group):

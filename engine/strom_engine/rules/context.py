@@ -12,6 +12,7 @@ from strom_engine.circuit.network import Network, network
 from strom_engine.circuit.results import OperatingPoint
 from strom_engine.design import (
     Bank,
+    Breaker,
     Cable,
     DcDc,
     OneWayCombiner,
@@ -122,6 +123,10 @@ class Context:
     def all_off(self) -> dict[str, str]:
         """Every switch off."""
         return default_positions(self.design) | {s.id: "off" for s in self.switches}
+
+    def all_cut(self) -> dict[str, str]:
+        """Every switch and every breaker off: all that a hand can cut."""
+        return self.all_off() | {b.id: "off" for b in self.design.of_type(Breaker)}
 
     def situations(self) -> Iterator[Situation]:
         """Every combination with all that shares charge at rest, all of it moved, each alone."""

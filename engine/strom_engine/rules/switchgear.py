@@ -45,14 +45,14 @@ SW5 = Rule(
 SW7 = Rule(
     "SW-7",
     "Every load but the always-on ones can be cut by a switch",
-    "Loads that are fed in every position of every switch.",
+    "Loads that are fed in every position of every switch, and with every breaker off.",
     f"ABYC E-11, battery switches; ISO 13297, isolation of the DC supply; {CONFIRM}",
 )
 
 
 def bank_switch(context: Context) -> Iterator[Finding]:
     """SW-1: a large bank that no switch cuts off."""
-    off = context.reach(Situation(context.all_off(), REST))
+    off = context.reach(Situation(context.all_cut(), REST))
     for bank in context.banks:
         fed = [name for name, by in off.fed_by.items() if bank.id in by]
         uncut = [name for name in fed if not _all_always_on(context, name)]
@@ -81,7 +81,7 @@ def _no_switch(context: Context, bank: Bank, uncut: list[str]) -> Finding:
         severity="cannot_tell" if unknown else "fault",
         title=f"No switch cuts {bank.name} off",
         arithmetic=(
-            f"Every switch off: {bank.name} still feeds {context.names(uncut)}.",
+            f"Every switch and breaker off: {bank.name} still feeds {context.names(uncut)}.",
             asked,
         ),
         figures=() if lithium else (Figure("Cold cranking amps", bank.cca_a or 0.0, "A"),),
@@ -312,10 +312,8 @@ def uncut_loads(context: Context) -> Iterator[Finding]:
     for group in context.design.of_type(LoadGroup):
         if all(item.always_on for item in group.items):
             continue
-        fed = [
-            context.reach(Situation(positions, REST)).fed_by[group.id]
-            for positions in context.combinations
-        ]
+        turned = (*context.combinations, context.all_cut())
+        fed = [context.reach(Situation(positions, REST)).fed_by[group.id] for positions in turned]
         if all(fed):
             yield _never_cut(context, group, fed[0])
 
@@ -328,8 +326,8 @@ def _never_cut(context: Context, group: LoadGroup, banks: tuple[str, ...]) -> Fi
         severity="fault",
         title=f"No switch cuts {group.name}",
         arithmetic=(
-            f"Positions tried: {len(context.combinations)}; {group.name} is fed in all of them, "
-            f"by {context.names(banks)}.",
+            f"Positions tried: {len(context.combinations)}, and every breaker off too; "
+            f"{group.name} is fed in all of them, by {context.names(banks)}.",
             flat,
         ),
         figures=(Figure("Draw that no switch cuts", drawn, "A"), Figure("Bank", capacity, "Ah")),

@@ -11,8 +11,15 @@ from strom_engine.survey.audit_items import (
 from strom_engine.survey.find_out import ToFindOut, to_find_out
 from strom_engine.survey.found_parts import found_part
 from strom_engine.survey.from_designs import survey_from_designs
-from strom_engine.survey.library import BoatKind, LibraryItem, boat_kinds, library
-from strom_engine.survey.new_boat import FoundSwitching, new_boat
+from strom_engine.survey.library import (
+    BoatKind,
+    FoundSwitching,
+    LibraryItem,
+    WayFound,
+    boat_kinds,
+    library,
+)
+from strom_engine.survey.new_boat import new_boat
 from strom_engine.survey.survey_changes import (
     PutRows,
     RecordMeasurement,
@@ -76,6 +83,7 @@ __all__ = [
     "SurveyChange",
     "SurveyedDesign",
     "ToFindOut",
+    "WayFound",
     "WayOfUse",
     "apply_survey_change",
     "boat_kinds",

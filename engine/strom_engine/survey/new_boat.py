@@ -2,46 +2,71 @@
 
 from __future__ import annotations
 
-from typing import Any, Literal
-
 from strom_engine.design import Design, Place
 from strom_engine.design.fields import PostRef
 from strom_engine.design.validation import parse_design, suggest
 from strom_engine.errors import Problem, StateError
-from strom_engine.reference import chemistry, load_table
-from strom_engine.survey.library import boat_kinds, usual_items, usual_profiles
+from strom_engine.reference import load_table
+from strom_engine.survey.audit_items import AuditItem, Inverter
+from strom_engine.survey.found_wiring import wiring_found
+from strom_engine.survey.library import (
+    BoatKind,
+    FoundSwitching,
+    boat_kinds,
+    own_feeds,
+    usual_items,
+    usual_profiles,
+)
 from strom_engine.survey.survey_document import Boat, Run, Survey
+from strom_engine.survey.usual_parts import Json, parts_of
 
-__all__ = ["FoundSwitching", "new_boat"]
+__all__ = ["new_boat"]
 
-FoundSwitching = Literal["selector", "on_off_each", "none"]
-Json = dict[str, Any]  # Any: a document on its way, read and checked as a whole
-BANK_FIELDS = ["chemistry", "unit_ah", "unit_cca_a", "parallel", "soc"]
+BOW_SIDE = ("windlass", "bow_thruster")
+ASSUMED_LEAD_M = 0.6  # a cable within one place
+# The switch board stands beside the battery box, within reach; runs from it are those of the box.
+BOARD_M = 0.9
 
 
 def new_boat(kind: str, switching: FoundSwitching) -> tuple[Survey, Design]:
     """A survey and an *as found* design of a kind of boat; every figure marked as assumed.
 
-    Raises StateError when there is no such kind.
-
     Args:
         kind: of boat, one of ``boat_kinds``.
-        switching: how its banks are switched.
+        switching: how its banks are switched, one of the ways of that kind.
+
+    Raises:
+        StateError: there is no such kind, or such a boat is not found switched so.
     """
-    rows = {r["kind"]: r for r in load_table("boat_kinds").rows}
-    if kind not in rows:
-        text = f"there is no kind of boat {kind!r}{suggest(kind, rows)}"
+    kinds = {k.kind: k for k in boat_kinds()}
+    if kind not in kinds:
+        text = f"there is no kind of boat {kind!r}{suggest(kind, kinds)}"
         raise StateError([Problem("kind", text)])
-    row = rows[kind]
-    return _survey(row), _design(row, switching)
+    ways = [way.id for way in kinds[kind].switchings]
+    if switching not in ways:
+        text = f"a {kinds[kind].label.lower()} is not found switched so; known: {', '.join(ways)}"
+        raise StateError([Problem("switching", text)])
+    row = next(r for r in load_table("boat_kinds").rows if r["kind"] == kind)
+    items = _items(row)
+    return _survey(row, kinds[kind], items), _design(row, switching, items)
 
 
-def _survey(row: dict[str, str]) -> Survey:
-    label = next(k.label for k in boat_kinds() if k.kind == row["kind"])
+def _items(row: dict[str, str]) -> tuple[AuditItem, ...]:
+    """Usual loads, each on its feed; those with a feed of their own make one of their name."""
+    own = own_feeds()
+    items = usual_items(row["kind"], row["fitting"], int(row["system_v"]))
+    return tuple(
+        item.model_copy(update={"feed": item.id if item.id in own else "house_panel"})
+        for item in items
+    )
+
+
+def _survey(row: dict[str, str], kind: BoatKind, items: tuple[AuditItem, ...]) -> Survey:
+    inverter = float(row["inverter_w"]) if row["inverter_w"] else None
     return Survey(
         boat=Boat.model_validate(
             {
-                "kind": label,
+                "kind": kind.label,
                 "length_m": float(row["length_m"]),
                 "hull": row["hull"],
                 "fuel": row["fuel"],
@@ -50,16 +75,11 @@ def _survey(row: dict[str, str]) -> Survey:
         ),
         places=tuple(Place.model_validate(place) for place in _places(row)),
         profiles=usual_profiles(),
-        items=tuple(
-            item.model_copy(update={"feed": "house_panel"}) for item in usual_items(row["fitting"])
-        ),
+        items=items,
+        inverter=Inverter(rated_w=inverter, idle_w=inverter / 150) if inverter else None,
         runs=tuple(
-            Run(id=f"{a}_{b}", start=a, end=b, length_m=float(row[column]), measured=False)
-            for a, b, column in (
-                ("battery_box", "helm", "box_to_helm_m"),
-                ("battery_box", "engine_space", "box_to_engine_m"),
-                ("engine_space", "helm", "helm_to_engine_m"),
-            )
+            Run(id=f"{a}_{b}", start=a, end=b, length_m=length_m, measured=False)
+            for (a, b), length_m in _runs(row).items()
         ),
     )
 
@@ -69,20 +89,35 @@ def _places(row: dict[str, str]) -> list[Json]:
     if row["fitting"] == "open":
         engine = {"id": "engine_space", "name": "Engine well"}
     engine |= {"vapour": row["fuel"] == "petrol", "within_reach": False}
-    box = {"id": "battery_box", "name": "Battery box", "within_reach": False}
-    return [engine, box, {"id": "helm", "name": "Helm"}, {"id": "locker", "name": "Locker"}]
+    places = [
+        engine,
+        {"id": "battery_box", "name": "Battery box", "within_reach": False},
+        {"id": "switch_board", "name": "Switch board"},
+        {"id": "helm", "name": "Helm"},
+        {"id": "locker", "name": "Locker"},
+    ]
+    return [*places, {"id": "bow", "name": "Bow"}] if row["box_to_bow_m"] else places
 
 
-def _design(row: dict[str, str], switching: FoundSwitching) -> Design:
-    lengths = {
-        frozenset(("battery_box", "helm")): float(row["box_to_helm_m"]),
-        frozenset(("battery_box", "engine_space")): float(row["box_to_engine_m"]),
-        frozenset(("engine_space", "helm")): float(row["helm_to_engine_m"]),
-    }
-    parts = [*_parts(row), *_switches(switching)]
+def _runs(row: dict[str, str]) -> dict[tuple[str, str], float]:
+    """Runs between places [m]."""
+    from_box = {"helm": "box_to_helm_m", "engine_space": "box_to_engine_m", "bow": "box_to_bow_m"}
+    runs = {("battery_box", "switch_board"): BOARD_M}
+    for place, column in from_box.items():
+        if row[column]:
+            runs["battery_box", place] = runs["switch_board", place] = float(row[column])
+    return runs | {("engine_space", "helm"): float(row["helm_to_engine_m"])}
+
+
+def _design(row: dict[str, str], switching: FoundSwitching, items: tuple[AuditItem, ...]) -> Design:
+    own = [(i.id, i.name, i.draw or 0.0) for i in items if i.feed != "house_panel"]
+    parts = parts_of(row, [o for o in own if o[0] in BOW_SIDE])
+    switches, wires = wiring_found(parts, switching, int(row["system_v"]))
+    parts += switches
+    lengths = {frozenset(ends): length_m for ends, length_m in _runs(row).items()}
     places = {part["id"]: part["place"] for part in parts}
     cables = []
-    for n, (start, end, gauge) in enumerate(_wiring(switching)):
+    for n, (start, end, gauge) in enumerate(wires):
         ends = frozenset(places[PostRef(ref).part] for ref in (start, end))
         cables.append(
             {
@@ -90,124 +125,10 @@ def _design(row: dict[str, str], switching: FoundSwitching) -> Design:
                 "start": start,
                 "end": end,
                 "gauge": gauge,
-                "length_m": lengths.get(ends, 0.6),
+                "length_m": lengths.get(ends, ASSUMED_LEAD_M),
                 "estimated": True,
             }
         )
     profiles = [p.model_dump(mode="json") for p in usual_profiles()]
     raw = {"system_v": int(row["system_v"]), "fuel": row["fuel"], "places": _places(row)}
     return parse_design(raw | {"profiles": profiles, "components": parts, "cables": cables})
-
-
-def _parts(row: dict[str, str]) -> list[Json]:
-    def part(kind: str, part_id: str, name: str, place: str, **fields: object) -> Json:
-        return {"kind": kind, "id": part_id, "name": name, "place": place} | fields
-
-    house = row["house_chemistry"]
-    return [
-        part(
-            "bank",
-            "engine_bank",
-            "Engine bank",
-            "battery_box",
-            role="engine",
-            chemistry="flooded_start",
-            unit_ah=float(row["engine_ah"]),
-            unit_cca_a=float(row["engine_cca_a"]),
-            soc=0.9,
-            assumed=BANK_FIELDS,
-        ),
-        part(
-            "bank",
-            "house_bank",
-            "House bank",
-            "battery_box",
-            role="house",
-            chemistry=house,
-            unit_ah=float(row["house_ah"]),
-            unit_cca_a=round(5.5 * float(row["house_ah"])),
-            parallel=int(row["house_parallel"]),
-            soc=0.7,
-            assumed=BANK_FIELDS,
-        ),
-        part(
-            "alternator",
-            "alternator",
-            "Alternator",
-            "engine_space",
-            rated_a=float(row["alternator_a"]),
-            set_v=chemistry("flooded_start").absorption_v - 0.1,
-            assumed=["rated_a", "set_v"],
-        ),
-        part(
-            "starter",
-            "starter",
-            "Starter",
-            "engine_space",
-            power_kw=float(row["starter_kw"]),
-            cranking_a=round(float(row["starter_kw"]) * 173),
-            assumed=["power_kw", "cranking_a"],
-        ),
-        part(
-            "bus_bar",
-            "engine_block",
-            "Engine block",
-            "engine_space",
-            polarity="neg",
-            engine_block=True,
-        ),
-        part("bus_bar", "neg_bar", "Negative bar", "battery_box", polarity="neg", studs=12),
-        part("loads", "house_panel", "House panel", "helm", items=[]),
-    ]
-
-
-def _switches(switching: FoundSwitching) -> list[Json]:
-    if switching == "selector":
-        selector = {"kind": "selector", "id": "selector", "name": "Main selector", "place": "helm"}
-        return [selector | {"position": "both", "assumed": ["rating_a"]}]
-    if switching == "on_off_each":
-        return [
-            {
-                "kind": "switch",
-                "id": f"{bank}_switch",
-                "name": f"{bank.capitalize()} switch",
-                "place": "battery_box",
-                "position": "on",
-                "assumed": ["rating_a"],
-            }
-            for bank in ("engine", "house")
-        ]
-    return []
-
-
-def _wiring(switching: FoundSwitching) -> list[tuple[str, str, str]]:
-    heavy, feed = "1/0 AWG", "6 AWG"
-    negatives = [
-        ("engine_bank.neg", "engine_block.s1", heavy),
-        ("house_bank.neg", "neg_bar.s1", heavy),
-        ("engine_block.s2", "neg_bar.s2", heavy),
-        ("starter.neg", "engine_block.s3", heavy),
-        ("alternator.neg", "engine_block.s4", "4 AWG"),
-        ("house_panel.neg", "neg_bar.s3", feed),
-        ("starter.pos", "alternator.out", "4 AWG"),
-    ]
-    if switching == "selector":
-        positives = [
-            ("engine_bank.pos", "selector.one", heavy),
-            ("house_bank.pos", "selector.two", heavy),
-            ("selector.common", "starter.pos", heavy),
-            ("selector.common", "house_panel.pos", feed),
-        ]
-    elif switching == "on_off_each":
-        positives = [
-            ("engine_bank.pos", "engine_switch.a", heavy),
-            ("engine_switch.b", "starter.pos", heavy),
-            ("house_bank.pos", "house_switch.a", heavy),
-            ("house_switch.b", "house_panel.pos", feed),
-        ]
-    else:
-        positives = [
-            ("engine_bank.pos", "starter.pos", heavy),
-            ("house_bank.pos", "house_panel.pos", feed),
-        ]
-    return positives + negatives
