@@ -8,9 +8,10 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from typing import get_args
 
+from strom_engine.advice import propose
 from strom_engine.design import Design, apply_change
 from strom_engine.patterns import PATTERNS, Aboard, Pattern, pattern_design
-from strom_engine.rules import Finding, findings, repair_plan
+from strom_engine.rules import Finding, findings
 from strom_engine.runs import choose, default_stock
 from strom_engine.runs.allowed_current import Standard
 from strom_engine.survey import Practice, Survey, boat_kinds, new_boat, surveyed
@@ -40,7 +41,7 @@ class Outcome:
     applied: tuple[Finding, ...]
     chosen: tuple[Finding, ...]
     repaired: tuple[Finding, ...]
-    design: Design
+    by_nature: tuple[str, ...]
     seconds: float
 
 
@@ -63,18 +64,12 @@ def outcome_of(case: Case) -> Outcome:
     start = time.perf_counter()
     stock = default_stock(case.survey.practice.sizes)
     applied = pattern_design(case.found, case.pattern, case.survey)
-    chosen = applied
     change = choose(surveyed(applied, case.survey), stock, case.standard).change
-    if change is not None:
-        chosen = apply_change(applied, change)
-    plan = repair_plan(chosen, case.survey, stock)
-    return Outcome(
-        applied=findings(applied, case.survey, stock),
-        chosen=findings(chosen, case.survey, stock),
-        repaired=plan.left,
-        design=plan.design,
-        seconds=time.perf_counter() - start,
-    )
+    chosen = apply_change(applied, change) if change else applied
+    first, second = (findings(design, case.survey, stock) for design in (applied, chosen))
+    proposal = propose(case.found, case.pattern, case.survey, stock)
+    seconds = time.perf_counter() - start
+    return Outcome(first, second, proposal.left, proposal.by_nature, seconds)
 
 
 def counts(found: tuple[Finding, ...]) -> str:

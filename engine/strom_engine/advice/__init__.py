@@ -2,6 +2,7 @@
 
 from strom_engine.advice.comparison import SchemeComparison, compare
 from strom_engine.advice.measures import Charge, Measures, measures
+from strom_engine.advice.proposing import Proposal, propose
 from strom_engine.advice.ranking import PatternAdvice, PatternReason, Refusal, Wishes, advise
 
 __all__ = [
@@ -9,10 +10,12 @@ __all__ = [
     "Measures",
     "PatternAdvice",
     "PatternReason",
+    "Proposal",
     "Refusal",
     "SchemeComparison",
     "Wishes",
     "advise",
     "compare",
     "measures",
+    "propose",
 ]

@@ -154,6 +154,8 @@ def gather_on_bus(design: Design, ref: str, kind: str) -> AddPart:
         length_m=0.5,
         estimated=True,
         gauge=widest.gauge,
+        # Between a battery and its bar of fuses it lies in a sheath (ABYC E-11, up to 1.83 m).
+        sheathed=isinstance(design.by_id[post.part], Bank),
     )
     relandings = tuple(
         Relanding(

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
+from functools import lru_cache
 from typing import Annotated, Literal, get_args
 
 from pydantic import Field
@@ -18,6 +19,7 @@ from strom_engine.design.parts import (
     OneWayCombiner,
     OnOffSwitch,
     Relay,
+    Starter,
     Switch,
 )
 from strom_engine.design.validation import suggest
@@ -30,6 +32,7 @@ __all__ = [
     "check_state",
     "control_switches",
     "default_positions",
+    "feed_switches",
     "position_name",
     "switch_positions",
     "switches",
@@ -106,6 +109,44 @@ def battery_switches(design: Design) -> tuple[Switch, ...]:
         for s in switches(design)
         if not isinstance(s, Breaker | FittedInverter) and s.id not in control
     )
+
+
+@lru_cache(maxsize=64)
+def feed_switches(design: Design) -> frozenset[str]:
+    """Switches and breakers that only cut loads: beyond one of their posts nothing gives or starts.
+
+    How they stand joins no banks, charges nothing and starts no engine.
+    """
+    sources = {f"{p.id}.{post}" for p in design.components for post in p.charging_posts()}
+    ends = sources | {f"{p.id}.pos" for p in design.of_type(Bank)}
+    ends |= {f"{p.id}.pos" for p in design.of_type(Starter)}
+    sharing = [p for p in design.components if p.facts.counted == "things that share charge"]
+    ends |= {f"{p.id}.{post}" for p in sharing for post in p.posts()}
+    two_posts = (*design.of_type(OnOffSwitch), *design.of_type(Breaker))
+    return frozenset(
+        s.id
+        for s in two_posts
+        if any(not ends & _joined_to(design, f"{s.id}.{post}", s.id) for post in ("a", "b"))
+    )
+
+
+def _joined_to(design: Design, post: str, without: str) -> set[str]:
+    """Posts that metal can join to a post, whatever moves, but not through one part."""
+    joins = [(c.start, c.end) for c in design.cables if c.purpose == "power"]
+    for part in design.components:
+        if part.id != without:
+            joins += part.links()
+    near: dict[str, list[str]] = {}
+    for a, b in joins:
+        near.setdefault(a, []).append(b)
+        near.setdefault(b, []).append(a)
+    found, todo = {post}, [post]
+    while todo:
+        for other in near.get(todo.pop(), ()):
+            if other not in found:
+                found.add(other)
+                todo.append(other)
+    return found
 
 
 def switch_positions(part: Switch) -> tuple[str, ...]:

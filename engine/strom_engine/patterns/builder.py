@@ -68,10 +68,11 @@ RATINGS_A += (250, 300, 350, 400, 500, 600)
 DROP_SHARE = 0.03
 CRANKING_GAUGE = "1/0 AWG"
 CRANKING_A = 150.0
+# Generic battery switches: what they carry for long and for five minutes [A] (makers' data).
+SWITCH_SIZES_A = ((150.0, 300.0), (250.0, 450.0), (350.0, 600.0), (500.0, 800.0), (600.0, 1200.0))
 AT_THE_POST_M, WITHIN_M, ACROSS_M = 0.15, 0.3, 1.5
-RELAY_A = 120.0
-SWITCHED_ON = {"position": "on"}
-BRIEF_SHARE = 0.6  # of what a motor of minutes draws, a switch or breaker of so much stands it
+COLD_SHARE = 1.25  # cold oil asks for more (table cranking_cold)
+BRIEF_SHARE = 0.6  # a breaker of so much of what a motor of minutes draws stands it
 MOST_LETTERS = 56  # of a name, with room for a number behind it
 
 
@@ -92,6 +93,13 @@ def gauge_for(current_a: float, length_m: float, system_v: float) -> str:
         and ampacity_a(s, USUAL_INSULATION_C, engine_space=True) >= current_a
     )
     return next(fits, sizes[-1])
+
+
+def switch_size(brief_a: float, lasting_a: float) -> dict[str, Any]:  # Any: fields of a switch
+    """Ratings of the smallest generic switch for a start or a motor, and for hours."""
+    sizes = (s for s in SWITCH_SIZES_A if s[0] >= lasting_a and s[1] >= brief_a)
+    rating_a, intermittent_a = next(sizes, SWITCH_SIZES_A[-1])
+    return {"rating_a": rating_a, "intermittent_a": intermittent_a}
 
 
 class Builder:
@@ -148,6 +156,8 @@ class Builder:
                 return self._kept_gear(part, own)
         new_id = free_id(kind, self._taken)
         figures = {**must, **own, **new}
+        if facts_of(kind).counted == "switches":
+            figures = switch_size(self._cranking_a, CRANKING_A) | figures
         by_hand = facts_of(kind).counted == "switches" or figures.get("polarity") == "pos"
         place = self._gear_place(near, by_hand=by_hand)
         made = usual_part(kind, new_id, self._free_name(name), self.design.system_v, place, figures)
@@ -193,6 +203,11 @@ class Builder:
     @property
     def _out_of_reach(self) -> set[str | None]:
         return {p.id for p in self.design.places if not p.within_reach}
+
+    @property
+    def _cranking_a(self) -> float:
+        """The largest cranking current aboard [A], in the cold a quarter more."""
+        return max((COLD_SHARE * s.cranking_a for s in self.aboard.starters), default=0.0)
 
     @property
     def _taken(self) -> set[str]:
@@ -277,7 +292,7 @@ class Builder:
         """A cable with a fuse at its start, close to the post."""
         self.run_from_fuse(self.fuse_at(start, current_a, name, towards=end), end, current_a)
 
-    def switched(self, start: str, end: str, current_a: float, name: str) -> None:
+    def switched(self, start: str, end: str, current_a: float, name: str, *, brief: bool) -> None:
         """A circuit with a fuse close to the post and a switch: the one it had, or a new one."""
         old = next(
             (
@@ -292,7 +307,9 @@ class Builder:
         if old is not None:
             part = self._kept_gear(old, {})
         else:
-            part = self.gear("switch", f"{name} switch", {"purpose": "isolate"}, new=SWITCHED_ON)
+            lasting_a = current_a if brief else fuse_rating_a(1.25 * current_a)
+            new = switch_size(current_a, lasting_a) | {"position": "on"}
+            part = self.gear("switch", f"{name} switch", {"purpose": "isolate"}, new=new)
         self.fused(start, f"{part}.a", current_a, f"{name} fuse")
         self.run(f"{part}.b", end, current_a)
 

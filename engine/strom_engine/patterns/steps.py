@@ -7,7 +7,7 @@ from typing import Any
 
 from strom_engine.design import Alternator, Bank, LoadGroup, Starter
 from strom_engine.design.edits import NEW_BAR_A
-from strom_engine.patterns.builder import RELAY_A, Builder
+from strom_engine.patterns.builder import Builder, fuse_rating_a
 from strom_engine.reference import chemistry
 
 __all__ = [
@@ -53,12 +53,14 @@ def loads_behind(b: Builder, post: str, bank: Bank) -> None:
     feeds = []
     for group in _house_groups(b):
         if _heavy(group):
-            b.switched(f"{bank.id}.pos", f"{group.id}.pos", b.drawn_a(group), group.name)
+            b.switched(
+                f"{bank.id}.pos", f"{group.id}.pos", b.drawn_a(group), group.name, brief=True
+            )
         elif not _always(group):
             feeds.append((f"{group.id}.pos", b.drawn_a(group), group.name))
     for inverter in b.aboard.inverters:
         amps = inverter.rated_w / INVERTING / b.design.system_v
-        b.switched(f"{bank.id}.pos", f"{inverter.id}.pos", amps, inverter.name)
+        b.switched(f"{bank.id}.pos", f"{inverter.id}.pos", amps, inverter.name, brief=False)
     if len(feeds) <= POST_ROOM:
         for end, amps, name in feeds:
             if not b.kept(post, end):
@@ -187,10 +189,12 @@ def relay(b: Builder, first: Bank, second: Bank, name: str, sensing: str = "dual
     sources = sum(a.rated_a for a in b.aboard.alternators) + sum(
         c.rated_a for c in b.aboard.chargers
     )
-    rating = next((r for r in RELAY_SIZES_A if r >= sources), RELAY_SIZES_A[-1])
+    # The relay carries what its fuses let pass, those what all sources give together.
+    wanted = fuse_rating_a(sources)
+    rating = next((r for r in RELAY_SIZES_A if r >= wanted), RELAY_SIZES_A[-1])
     part = b.gear("relay", name, must, {"sensing": sensing}, {"rating_a": rating})
     for bank, post in ((first, "a"), (second, "b")):
-        b.fused(f"{bank.id}.pos", f"{part}.{post}", RELAY_A, f"{name} fuse, {bank.name.lower()}")
+        b.fused(f"{bank.id}.pos", f"{part}.{post}", sources, f"{name} fuse, {bank.name.lower()}")
     b.minus(part, first, 0.1)
     b.join_negatives(first, second)
 

@@ -4,6 +4,7 @@ from strom_engine.rules.day_rules import DayRun, day_findings
 from strom_engine.rules.finding import Figure, Finding, Rule, Severity
 from strom_engine.rules.registry import RULES, findings
 from strom_engine.rules.repairing import Repair, RepairPlan, repair_plan, safe
+from strom_engine.rules.standing import Standing, standing
 
 __all__ = [
     "RULES",
@@ -14,8 +15,10 @@ __all__ = [
     "RepairPlan",
     "Rule",
     "Severity",
+    "Standing",
     "day_findings",
     "findings",
     "repair_plan",
     "safe",
+    "standing",
 ]

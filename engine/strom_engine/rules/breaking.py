@@ -129,7 +129,7 @@ def _too_weak(context: Context, one: Protector, banks: list[Bank]) -> Iterator[F
         why="A device that cannot break the fault burns on as an arc.",
         repair="A type with a higher interrupting rating, or such a one before it.",
         change=retype(context.design, one, context.stock, asked)
-        or back_up(context.design, one, context.stock, asked),
+        or back_up(context.design, one, context.stock, context.standard, asked),
     )
 
 

@@ -38,6 +38,7 @@ from strom_engine.errors import StromError
 from strom_engine.reference import BLOCK_V, chemistry
 from strom_engine.rules.context import Context, Situation
 from strom_engine.rules.finding import CONFIRM, Figure, Finding, Rule
+from strom_engine.rules.gathering import gathered
 
 __all__ = ["RULES"]
 
@@ -203,9 +204,14 @@ def thresholds(context: Context) -> Iterator[Finding]:
     for relay in context.design.of_type(Relay):
         net = context.network(Situation(default_positions(context.design), REST))
         sides = {net.group(f"{relay.id}.{post}") for post in ("a", "b")}
-        for bank in context.banks:
-            if net.group(f"{bank.id}.pos") in sides:
-                yield from _held_closed(context, relay, bank)
+        near = [b for b in context.banks if net.group(f"{b.id}.pos") in sides]
+        held = [found for bank in near for found in _held_closed(context, relay, bank)]
+        yield from (found for found in held if found.severity != "note")
+        yield from gathered(
+            [found for found in held if found.severity == "note"],
+            f"Full banks at rest hold {relay.name} closed",
+            about="full",
+        )
         for charger in context.design.of_type(Charger):
             outs = {net.group(f"{charger.id}.{post}") for post in charger.charging_posts()}
             if len(outs & sides) == 1 and charger.float_v < relay.cut_out_v:

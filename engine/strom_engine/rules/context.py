@@ -23,7 +23,7 @@ from strom_engine.design import (
     default_positions,
     switch_positions,
 )
-from strom_engine.design.state import position_name
+from strom_engine.design.state import feed_switches, position_name
 from strom_engine.reference import chemistry
 from strom_engine.runs import (
     Allowed,
@@ -105,19 +105,24 @@ class Context:
     @cached_property
     def switches(self) -> tuple[Switch, ...]:
         """Switches that people turn; breakers and inverters stay as they stand."""
-        kept, rows = [], 1
-        for switch in turned_switches(self.design):
-            rows *= len(switch_positions(switch))
-            if rows <= MAX_COMBINATIONS:
-                kept.append(switch)
-        return tuple(kept)
+        return turned_switches(self.design)
 
     @cached_property
     def combinations(self) -> tuple[dict[str, str], ...]:
-        """Every position of every switch with every other."""
+        """Every position of every switch that joins something, with every other.
+
+        Switches that only cut loads are on in all of them.
+        """
+        feeds = feed_switches(self.design)
         base = default_positions(self.design)
-        ids = [s.id for s in self.switches]
-        turns = product(*(switch_positions(s) for s in self.switches))
+        base |= {s.id: s.facts.joined for s in self.switches if s.id in feeds}
+        kept, rows = [], 1
+        for switch in (s for s in self.switches if s.id not in feeds):
+            rows *= len(switch_positions(switch))
+            if rows <= MAX_COMBINATIONS:
+                kept.append(switch)
+        turns = product(*(switch_positions(s) for s in kept))
+        ids = [s.id for s in kept]
         return tuple(base | dict(zip(ids, chosen, strict=True)) for chosen in turns)
 
     def all_off(self) -> dict[str, str]:

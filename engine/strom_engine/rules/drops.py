@@ -10,12 +10,11 @@ from strom_engine.rules.finding import CONFIRM, Figure, Finding, Rule, Severity
 from strom_engine.runs import detours, paths
 from strom_engine.runs.drop import FEEDER_PERCENT, OTHER_PERCENT
 from strom_engine.runs.load_cases import low_strains
-from strom_engine.runs.paths import CRANKING_DROP_V, Path
+from strom_engine.runs.paths import CRANKING_DROP_V, GOOD_CRANKING_SHARE, Path
 from strom_engine.runs.repairs import widen
 
 __all__ = ["RULES"]
 
-GOOD_CRANKING_SHARE = 0.5
 DETOUR_SHARE, DETOUR_PERCENT = 1.5, 1.0  # longer by half and a percent lost; own judgement
 
 CO2 = Rule(
@@ -117,7 +116,7 @@ def charging(context: Context) -> Iterator[Finding]:
 def cranking(context: Context) -> Iterator[Finding]:
     """CO-6: starters."""
     for path in paths(context.design):
-        if path.kind != "cranking" or path.drop_v <= GOOD_CRANKING_SHARE * path.limit_v:
+        if path.kind != "cranking" or path.drop_v <= path.aim_v:
             continue
         yield _path_finding(context, CO6, path, "caution" if path.kept else "fault")
 

@@ -8,6 +8,7 @@ from strom_engine.design import Bank, Charger, Component, FittedInverter, LoadGr
 from strom_engine.reference import chemistry
 from strom_engine.rules.context import Context
 from strom_engine.rules.finding import CONFIRM, Figure, Finding, Rule, Severity
+from strom_engine.rules.gathering import gathered
 
 __all__ = ["RULES"]
 
@@ -85,6 +86,7 @@ def _finding(
 def held(context: Context) -> Iterator[Finding]:
     """BA-4: how banks stand."""
     why = "A battery that breaks loose in a sea tears its cables off, and shorts."
+    unseen = []
     for bank in context.banks:
         asked = [f for f in HELD if f != "vented" or chemistry(bank.chemistry).family == "lead"]
         for field in (f for f in asked if getattr(bank, f) is False):
@@ -104,7 +106,11 @@ def held(context: Context) -> Iterator[Finding]:
             )
         unknown = [f for f in asked if getattr(bank, f) is None]
         if unknown:
-            yield _unseen(bank, unknown, why)
+            unseen.append(_unseen(bank, unknown, why))
+    names = context.names([f.parts[0] for f in unseen])
+    yield from gathered(
+        unseen, f"How {names} are held and covered has not been entered", about="unseen"
+    )
 
 
 def _unseen(bank: Bank, unknown: list[str], why: str) -> Finding:
@@ -115,7 +121,7 @@ def _unseen(bank: Bank, unknown: list[str], why: str) -> Finding:
         "cannot_tell",
         (
             f"Whether {bank.name} is {told} has not been entered",
-            f"Not looked at yet: {told}.",
+            f"{bank.name}, not looked at yet: {told}.",
             "held, boxed, vented, covered",
             why,
             "Look, and enter it at the bank on the stage Survey.",
@@ -134,29 +140,37 @@ def ignition(context: Context) -> Iterator[Finding]:
     """PL-1: what sparks among petrol vapour."""
     if context.design.fuel != "petrol":
         return
-    for part in context.design.components:
-        place = _place(context, part)
-        if place is None or not place.vapour or not _sparks(part):
-            continue
-        if part.ignition_protected:
-            continue
-        unknown = part.ignition_protected is None
-        yield _finding(
-            PL1,
-            part,
-            "cannot_tell" if unknown else "danger",
-            (
-                f"{part.name} is not ignition-protected, among petrol vapour"
-                if not unknown
-                else f"Whether {part.name} is ignition-protected is not known",
-                f"{part.name} stands in {place.name}: petrol vapour; listing: "
-                + ("not known." if unknown else "not ignition-protected."),
-                "ignition-protected gear",
-                "A spark in vapour blows the boat up.",
-                "Move it out of the space, or fit one that is listed as ignition-protected.",
-            ),
-            f"The listing of {part.name}: on the part; enter it there." if unknown else None,
+    for place in (p for p in context.design.places if p.vapour):
+        here = [p for p in context.design.components if p.place == place.id and _sparks(p)]
+        yield from (_spark(p, place) for p in here if p.ignition_protected is False)
+        unknown = [p for p in here if p.ignition_protected is None]
+        names = context.names([p.id for p in unknown])
+        yield from gathered(
+            [_spark(part, place) for part in unknown],
+            f"Whether {names} are ignition-protected is not known",
+            "Read the listings; move out what is not listed, or fit gear that is.",
+            about=f"in {place.id}",
         )
+
+
+def _spark(part: Component, place: Place) -> Finding:
+    unknown = part.ignition_protected is None
+    return _finding(
+        PL1,
+        part,
+        "cannot_tell" if unknown else "danger",
+        (
+            f"{part.name} is not ignition-protected, among petrol vapour"
+            if not unknown
+            else f"Whether {part.name} is ignition-protected is not known",
+            f"{part.name} stands in {place.name}: petrol vapour; listing: "
+            + ("not known." if unknown else "not ignition-protected."),
+            "ignition-protected gear",
+            "A spark in vapour blows the boat up.",
+            "Move it out of the space, or fit one that is listed as ignition-protected.",
+        ),
+        f"The listing of {part.name}: on the part; enter it there." if unknown else None,
+    )
 
 
 def over_battery(context: Context) -> Iterator[Finding]:

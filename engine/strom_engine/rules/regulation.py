@@ -10,6 +10,7 @@ from strom_engine.design import Alternator, Bank, Cable, Protection, Relay
 from strom_engine.reference import ampacity_a, ampacity_table
 from strom_engine.rules.context import Context, Situation, is_lithium
 from strom_engine.rules.finding import CONFIRM, Figure, Finding, Rule
+from strom_engine.rules.gathering import gathered
 
 __all__ = ["RULES"]
 
@@ -198,16 +199,19 @@ def _too_hot(
 
 def belt(context: Context) -> Iterator[Finding]:
     """CH-17: the belt against what the machine gives, as limited."""
+    unknown = []
     for alternator in context.design.of_type(Alternator):
         scale = 12 / context.design.system_v
         limit_a = most_a(alternator)
         if limit_a <= ANY_BELT_A * scale:
             continue
         if alternator.belt is None:
-            yield _belt_finding(alternator, limit_a, None, scale)
+            unknown.append(_belt_finding(alternator, limit_a, None, scale))
             continue
         if limit_a > BELTS[alternator.belt][1] * scale:
             yield _belt_finding(alternator, limit_a, BELTS[alternator.belt], scale)
+    names = context.names([f.parts[0] for f in unknown])
+    yield from gathered(unknown, f"The belts of {names} have not been entered", about="unknown")
 
 
 def _belt_finding(

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from dataclasses import dataclass
 
 from strom_engine.design import (
@@ -84,6 +85,7 @@ def repair_plan(
     only: frozenset[str] | None = None,
     *,
     safe_only: bool = True,
+    settings_of: frozenset[str] = frozenset(),
 ) -> RepairPlan:
     """Make every safe repair, one after the other, until none is left.
 
@@ -94,6 +96,8 @@ def repair_plan(
         only: findings by their key; without it all are healed.
         safe_only: only what makes things stronger where they are; else every repair that is
             offered.
+        settings_of: parts of which volts, amps and times may be set otherwise too, such as gear
+            still to be bought.
 
     Returns:
         The change, its repairs in order, the design after them and what is left then. A repair that
@@ -109,7 +113,8 @@ def repair_plan(
     skipped: set[str] = set()
     found = findings(now, survey, stock)
     for _ in range(MOST_PASSES):
-        batch = _batch(found, only, skipped, safe_only=safe_only)
+        todo = [f for f in found if f.key not in skipped and (only is None or f.key in only)]
+        batch = _batch(f for f in todo if _wanted(f.change, settings_of, safe_only=safe_only))
         if not batch:
             break
         after, changes, then = _healed(now, batch, survey, stock)
@@ -131,19 +136,12 @@ def repair_plan(
     return RepairPlan(tuple(told), change, found, now)
 
 
-def _batch(
-    found: tuple[Finding, ...],
-    only: frozenset[str] | None,
-    skipped: set[str],
-    *,
-    safe_only: bool,
-) -> list[Finding]:
+def _batch(todo: Iterable[Finding]) -> list[Finding]:
     """Repairs of one severity, the gravest first, that touch nothing in common."""
-    todo = [f for f in found if _wanted(f, only, skipped, safe_only=safe_only)]
     batch, taken = list[Finding](), set[str]()
     for one in todo:
         assert one.change is not None
-        if one.severity != todo[0].severity:
+        if batch and one.severity != batch[0].severity:
             break
         about = touched(one.change) - _new_ids(one.change)
         if not about & taken:
@@ -213,14 +211,14 @@ def _on(ref: str, old: str, new: str) -> str:
     return f"{new}.{post}" if part == old else ref
 
 
-def _wanted(
-    finding: Finding, only: frozenset[str] | None, skipped: set[str], *, safe_only: bool
-) -> bool:
-    if finding.change is None or finding.key in skipped:
-        return False
-    if safe_only and not safe(finding.change):
-        return False
-    return only is None or finding.key in only
+def _wanted(change: Change | None, settings_of: frozenset[str], *, safe_only: bool) -> bool:
+    if change is None or not safe_only:
+        return change is not None
+    return safe(change) or (
+        isinstance(change, SetPart)
+        and change.part in settings_of
+        and all(isinstance(value, float) for value in change.fields.values())
+    )
 
 
 def _graver(before: tuple[Finding, ...], after: tuple[Finding, ...], healed: Finding) -> bool:

@@ -5,10 +5,20 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from strom_engine.circuit.network import Network
-from strom_engine.design import Bank, Breaker, FittedInverter, Fuse, FuseBlock, LoadGroup, Switch
+from strom_engine.design import (
+    Bank,
+    Breaker,
+    FittedInverter,
+    Fuse,
+    FuseBlock,
+    LoadGroup,
+    Place,
+    Switch,
+)
 from strom_engine.design.fields import PostRef
 from strom_engine.rules.context import Context, Situation, is_lithium
 from strom_engine.rules.finding import CONFIRM, Figure, Finding, Rule
+from strom_engine.rules.gathering import gathered
 from strom_engine.runs.load_cases import LoadCase
 
 __all__ = ["RULES"]
@@ -100,6 +110,7 @@ def _no_switch(context: Context, bank: Bank, uncut: list[str]) -> Finding:
 
 def switch_ratings(context: Context) -> Iterator[Finding]:
     """SW-2: continuous and intermittent ratings."""
+    unknown = []
     for switch in context.switches:
         if isinstance(switch, FittedInverter):
             continue
@@ -109,7 +120,13 @@ def switch_ratings(context: Context) -> Iterator[Finding]:
         brief = _most_through(context.cranking, switch)
         least = getattr(switch, "intermittent_a", None)
         if brief is not None and brief[0] > (least or switch.rating_a):
-            yield _overloaded(context, switch, brief, least, "intermittent")
+            told = _overloaded(context, switch, brief, least, "intermittent")
+            if least is None:
+                unknown.append(told)
+            else:
+                yield told
+    names = context.names([f.parts[0] for f in unknown])
+    yield from gathered(unknown, f"The intermittent ratings of {names} are not known")
 
 
 def _most_through(
@@ -159,28 +176,42 @@ def _overloaded(
 
 def switch_place(context: Context) -> Iterator[Finding]:
     """SW-3: reach and closeness."""
-    places = {p.id: p for p in context.design.places}
-    for switch in context.switches:
-        place = places.get(str(switch.place))
-        if place is not None and not place.within_reach:
-            yield Finding(
-                rule=SW3.id,
-                severity="fault",
-                title=f"{switch.name} is out of reach in {place.name}",
-                arithmetic=(f"Its place, {place.name}, is entered as out of reach.",),
-                figures=(Figure("Within reach", 0.0, ""),),
-                limit="reached without opening a machinery hatch",
-                source=SW3.source,
-                why="What cannot be reached in smoke cannot be cut off.",
-                repair=f"Move {switch.name}, or fit one driven from afar in the straight path.",
-                parts=(switch.id,),
-            )
-        far = _cable_to_bank(context, switch)
-        if far is not None and far[1] > CLOSE_M:
-            yield _far_switch(context, switch, *far)
+    for place in (p for p in context.design.places if not p.within_reach):
+        here = [s for s in context.switches if s.place == place.id]
+        names = context.names([s.id for s in here])
+        yield from gathered(
+            [_out_of_reach(switch, place) for switch in here],
+            f"{names} are out of reach in {place.name}",
+            f"Move {names}, or fit switches driven from afar in the straight path.",
+            about=f"in {place.id}",
+        )
+    ways = [(switch, _cable_to_bank(context, switch)) for switch in context.switches]
+    far = [(switch, *way) for switch, way in ways if way is not None and way[1] > CLOSE_M]
+    yield from gathered(
+        [_far_switch(context, *one) for one in far],
+        f"{context.names([switch.id for switch, *_ in far])} are far from their banks by cable",
+        "Bring them closer, or drive them from afar beside the banks.",
+        about="far",
+    )
     unplaced = [s for s in context.switches if s.place is None]
     if unplaced and context.design.places:
         yield _unplaced(context, unplaced)
+
+
+def _out_of_reach(switch: Switch, place: Place) -> Finding:
+    return Finding(
+        rule=SW3.id,
+        severity="fault",
+        title=f"{switch.name} is out of reach in {place.name}",
+        arithmetic=(f"{switch.name}: its place, {place.name}, is entered as out of reach.",),
+        figures=(Figure("Within reach", 0.0, ""),),
+        limit="reached without opening a machinery hatch",
+        source=SW3.source,
+        why="What cannot be reached in smoke cannot be cut off.",
+        repair=f"Move {switch.name}, or fit one driven from afar in the straight path.",
+        parts=(switch.id,),
+        about=f"in {place.id}",
+    )
 
 
 def _cable_to_bank(context: Context, switch: Switch) -> tuple[str, float] | None:
@@ -270,7 +301,7 @@ def _dead(context: Context, group: LoadGroup, names: str, count: int) -> Finding
         figures=(Figure("Always-on items", float(count), ""), Figure("Banks", 0.0, "")),
         limit="fed by a bank with every switch off",
         source=SW5.source,
-        why="The bilge pump must run when nobody is aboard and all is off.",
+        why=f"Left alone with everything off, the boat has no {names}.",
         repair=f"Take the feed of {names} before the switch, with its own fuse at the bank.",
         parts=(group.id,),
     )

@@ -34,6 +34,9 @@ SPARE_V = 1e-6
 PathKind = Literal["supply", "charge", "cranking"]
 
 
+GOOD_CRANKING_SHARE = 0.5  # of what a cranking path may lose (trade practice: 0.5 V of 1 V)
+
+
 @dataclass(frozen=True)
 class PathStep:
     """A cable or a contact on a path: amps in the path's direction, and volts lost [V]."""
@@ -72,6 +75,11 @@ class Path:
     at_end_v: float
     current_a: float
     kept: bool
+
+    @property
+    def aim_v(self) -> float:
+        """What it loses when it is well made [V]: a half of what is allowed while cranking."""
+        return (GOOD_CRANKING_SHARE if self.kind == "cranking" else 1.0) * self.limit_v
 
     @cached_property
     def cables(self) -> tuple[str, ...]:

@@ -82,23 +82,26 @@ def pick_device(
     """The smallest device in stock of at least a rating that stands the volts and the fault there.
 
     ``post`` is where it is fed, ``breaks_a`` what it must interrupt at least [A]. Where nothing
-    breaks that fault the smallest is taken all the same, unless it must be ``able``. None where
+    breaks that fault, what breaks most of it is taken, unless it must be ``able``. None where
     the stock has none.
     """
     fault_a = max(breaks_a, _must_break_a(design, post))
     volts = design.system_v * NOMINAL_TO_RESTING
-    picks: list[tuple[bool, bool, float, int, DevicePick]] = []
+    picks: list[tuple[float, bool, float, int, DevicePick]] = []
     for n, kept in enumerate(stock.devices):
         kind = device_named(kept.device)
         if kind.max_v < highest_v(design) or (fuses_only and kind.sort != "fuse"):
             continue
         rating = min((r for r in kept.ratings_a if r >= least_a - 1e-9), default=None)
         if rating is not None:
-            short = (kind.interrupts_a(volts) or 0.0) < fault_a
+            breaks = kind.interrupts_a(volts) or 0.0
+            short = breaks < fault_a
             if short and able:
                 continue
+            # Where nothing breaks the fault, what breaks most of it.
+            missing_a = fault_a - breaks if short else 0.0
             dear = kept.device == COSTLIEST
-            picks.append((short, dear, rating, n, DevicePick(kept.device, rating)))
+            picks.append((missing_a, dear, rating, n, DevicePick(kept.device, rating)))
     return min(picks, key=lambda p: p[:4])[4] if picks else None
 
 

@@ -14,10 +14,12 @@ from strom_engine.design import (
     SetCables,
     SetPart,
     Several,
+    apply_change,
 )
 from strom_engine.design.choices import CableEnd
 from strom_engine.design.edits import put_device
 from strom_engine.design.fields import Scalar
+from strom_engine.reference import device_named
 from strom_engine.runs.allowed_current import (
     Standard,
     allowed_current,
@@ -28,7 +30,12 @@ from strom_engine.runs.currents import design_currents
 from strom_engine.runs.devices import Protector
 from strom_engine.runs.guarding import cover, covers, guarding
 from strom_engine.runs.paths import Path
-from strom_engine.runs.picking import branch_device, pick_device, wanted_rating_a
+from strom_engine.runs.picking import (
+    NOMINAL_TO_RESTING,
+    branch_device,
+    pick_device,
+    wanted_rating_a,
+)
 from strom_engine.runs.sizes import Wanted, as_stocked, by_ampacity
 from strom_engine.runs.sizing_pass import SizingPass
 from strom_engine.runs.stock import Stock, StockCable
@@ -134,26 +141,33 @@ def _with_rating(design: Design, one: Protector, rating_a: float, device: str) -
 
 
 def retype(design: Design, one: Protector, stock: Stock, breaks_a: float = 0.0) -> SetPart | None:
-    """A type that stands the volts and the fault current, at the rating it has or the next."""
+    """A type that stands the volts and the fault current, at the rating it has or the next.
+
+    Where none breaks that fault, what breaks most of it.
+    """
     if "." in one.id:
         return None
     fuse = one.kind == "fuse"
+    at, rating_a = _fed_at(one), one.rating_a
     pick = pick_device(
-        design,
-        stock,
-        _fed_at(one),
-        one.rating_a,
-        fuses_only=fuse,
-        able=True,
-        breaks_a=breaks_a,
-    )
-    if pick is None or pick.rating_a > NEAR_RATING * one.rating_a:
+        design, stock, at, rating_a, fuses_only=fuse, able=True, breaks_a=breaks_a
+    ) or pick_device(design, stock, at, rating_a, fuses_only=fuse, breaks_a=breaks_a)
+    if pick is None or pick.rating_a > NEAR_RATING * rating_a:
+        return None
+    volts = design.system_v * NOMINAL_TO_RESTING
+    breaks = device_named(pick.device).interrupts_a(volts) or 0.0
+    if one.interrupt_a is not None and breaks <= one.interrupt_a < breaks_a:
         return None
     return _with_rating(design, one, pick.rating_a, pick.device)
 
 
-def back_up(design: Design, one: Protector, stock: Stock, breaks_a: float = 0.0) -> AddPart | None:
-    """A larger device right before a small one, that breaks what the small one cannot."""
+def back_up(
+    design: Design, one: Protector, stock: Stock, standard: Standard, breaks_a: float = 0.0
+) -> Several | None:
+    """A larger device right before a small one, that breaks what the small one cannot.
+
+    The cables between the two are made as thick as the larger one asks for.
+    """
     post = _fed_at(one)
     feed = next((c for c in design.cables if post in (c.start, c.end)), None)
     guards = guarding(design).guards.get(feed.id, ()) if feed else ()
@@ -165,7 +179,12 @@ def back_up(design: Design, one: Protector, stock: Stock, breaks_a: float = 0.0)
     if pick is None:
         return None
     end: CableEnd = "start" if feed.start == fed_at else "end"
-    return put_device(design, feed.id, end, pick.device, pick.rating_a)
+    put = put_device(design, feed.id, end, pick.device, pick.rating_a)
+    after = apply_change(design, put)
+    pieces = (after.cables_by_id[name] for name in (feed.id, *(c.id for c in put.cables)))
+    thicker = [change for c in pieces if (change := resize(after, c, stock, standard))]
+    words = f"Put in {put.part.name}, {pick.rating_a:g} A, before {one.name}"
+    return Several(words=words, changes=(put, *thicker))
 
 
 def thin_fuse(design: Design, cable: Cable, fed_at: str, rating_a: float) -> AddPart:

@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+from functools import cached_property
+from math import inf
+
 from strom_engine.design import (
     Breaker,
     Cable,
@@ -24,6 +27,7 @@ from strom_engine.runs.allowed_current import (
 from strom_engine.runs.currents import design_currents
 from strom_engine.runs.devices import protectors
 from strom_engine.runs.guarding import Root, cover, guarding
+from strom_engine.runs.joint import Option, cheapest_sizes
 from strom_engine.runs.legs import legs
 from strom_engine.runs.paths import Path, paths
 from strom_engine.runs.picking import (
@@ -275,41 +279,69 @@ class SizingPass:
                 return
 
     def _widen(self, path: Path, chosen: dict[str, StockCable]) -> None:
-        """Thicker cables on a path, the most volts for the copper first, until it keeps."""
-        partner = {leg.out.id: leg.back.id for leg in legs(self.design) if leg.out and leg.back}
-        before, limit_v = dict(chosen), path.limit_v / MARGIN
-        drop, names = PathDrop(self.design, path), tuple(dict.fromkeys(path.cables))
-        while True:
-            areas = {name: size.area_mm2 for name, size in chosen.items()}
-            now_v = drop.volts(areas)
-            if now_v <= limit_v:
-                return
-            best: tuple[float, dict[str, StockCable]] | None = None
-            for name in names:
-                tried = self._thicker(name, chosen, partner)
-                if tried is None:
-                    continue
-                gain = drop.gain_v(areas, {n: s.area_mm2 for n, s in tried.items()})
-                cost = sum(
-                    (s.area_mm2 - areas[n]) * self.design.cables_by_id[n].length_m
-                    for n, s in tried.items()
-                )
-                if gain > 1e-6 and (best is None or gain / cost > best[0]):
-                    best = gain / cost, tried
-            if best is None:
-                if now_v <= path.limit_v:
-                    return
-                # Nothing thick enough: as near to the best as is worth the copper.
-                limit_v = max(path.limit_v, NEAR_BEST * now_v)
-                self.left.append(
-                    f"{path.name}: with the thickest cable in stock it still loses {now_v:.2f} V, "
-                    f"{path.limit_v:.2f} V are allowed: shorten the way."
-                )
-                chosen.clear()
-                chosen.update(before)
-                self._no_thinner(path, chosen)
-                continue
-            chosen.update(best[1])
+        """Thicker cables on a path, all of them chosen together, until it keeps what it may lose.
+
+        A cranking path aims at what is good, and falls back to what is allowed.
+        """
+        drop = PathDrop(self.design, path)
+        areas = {name: size.area_mm2 for name, size in chosen.items()}
+        if drop.volts(areas) <= path.aim_v / MARGIN:
+            return
+        names = tuple(name for name in dict.fromkeys(path.cables) if name in chosen)
+        sizes = {name: self._sizes_from(chosen[name]) for name in names}
+        thickest = {name: sizes[name][-1].area_mm2 for name in names}
+        least_v = drop.volts(areas | thickest)
+        limits = [path.aim_v / MARGIN, path.limit_v / MARGIN, path.limit_v]
+        limit_v = next((v for v in limits if least_v <= v), None)
+        if limit_v is None:
+            # Nothing thick enough: as near to the best as is worth the copper.
+            limit_v = NEAR_BEST * least_v
+            self.left.append(
+                f"{path.name}: with the thickest cable in stock it still loses {least_v:.2f} V, "
+                f"{path.limit_v:.2f} V are allowed: shorten the way."
+            )
+        fixed_v = drop.volts(areas | dict.fromkeys(names, inf))
+        picks = cheapest_sizes(
+            {name: self._options(name, sizes[name]) for name in names},
+            {name: drop.volt_mm2.get(name, 0.0) for name in names},
+            limit_v - fixed_v,
+            [(out, back) for out, back in self._partners.items() if {out, back} <= set(names)],
+        )
+        for name in names:
+            size = sizes[name][-1 if picks is None else picks[name]]
+            chosen[name] = size
+            self._raise_partner(name, chosen)
+        if limit_v > path.limit_v:
+            self._no_thinner(path, chosen)
+
+    def _sizes_from(self, now: StockCable) -> list[StockCable]:
+        """A size, and every thicker one in stock that stands as much heat."""
+        thicker = (
+            s
+            for s in self.stock.by_area
+            if s.area_mm2 > 1.001 * now.area_mm2 and s.insulation_c >= now.insulation_c
+        )
+        return [now, *thicker]
+
+    def _options(self, name: str, sizes: list[StockCable]) -> list[Option]:
+        """What each size of a cable costs: its price where every one has one, else its copper."""
+        length_m = self.design.cables_by_id[name].length_m
+        priced = all(s.price_per_m is not None for s in sizes)
+        return [
+            Option(s.area_mm2, length_m * ((s.price_per_m or 0.0) if priced else s.area_mm2))
+            for s in sizes
+        ]
+
+    @cached_property
+    def _partners(self) -> dict[str, str]:
+        """The negative of each positive."""
+        return {leg.out.id: leg.back.id for leg in legs(self.design) if leg.out and leg.back}
+
+    def _raise_partner(self, name: str, chosen: dict[str, StockCable]) -> None:
+        """The negative of a cable at least as thick as it."""
+        back = self._partners.get(name)
+        if back in chosen and chosen[back].area_mm2 < chosen[name].area_mm2:
+            chosen[back] = chosen[name]
 
     def _no_thinner(self, path: Path, chosen: dict[str, StockCable]) -> None:
         """Cables of a path that nothing in stock heals stay at least as thick as they are."""
@@ -317,28 +349,6 @@ class SizingPass:
             cable = self.design.cables_by_id[name]
             if name in chosen and chosen[name].area_mm2 < cable.area_mm2:
                 chosen[name] = _as_it_is(cable)
-
-    def _thicker(
-        self, name: str, chosen: dict[str, StockCable], partner: dict[str, str]
-    ) -> dict[str, StockCable] | None:
-        """The next thicker size for a cable, and for its negative where that would be thinner."""
-        if name not in chosen:
-            return None
-        heat = chosen[name].insulation_c
-        size = next(
-            (
-                s
-                for s in self.stock.by_area
-                if s.area_mm2 > 1.001 * chosen[name].area_mm2 and s.insulation_c >= heat
-            ),
-            None,
-        )
-        if size is None:
-            return None
-        back = partner.get(name)
-        if back in chosen and chosen[back].area_mm2 < size.area_mm2:
-            return {name: size, back: size}
-        return {name: size}
 
 
 def _as_it_is(cable: Cable) -> StockCable:

@@ -3,12 +3,13 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import lru_cache
 from itertools import product
 
 from strom_engine.batteries import bank_model
 from strom_engine.circuit import OperatingPoint, estimated_cables, operating_point, reach
 from strom_engine.design import Bank, Design, Starter, State, switch_positions
-from strom_engine.design.state import default_positions, switches
+from strom_engine.design.state import default_positions, feed_switches, switches
 from strom_engine.errors import NotSettledError
 from strom_engine.reference import load_table
 from strom_engine.survey import Survey
@@ -118,8 +119,14 @@ def start_check(design: Design, survey: Survey | None, starter: Starter) -> Star
     Raises:
         ComputationError: the state cannot be solved.
     """
-    table = load_table("cranking_cold")
     told_c = survey.boat.coldest_c if survey else None
+    return _start_check(design, starter.id, told_c, survey.sizing.crank_s if survey else 4.0)
+
+
+@lru_cache(maxsize=64)
+def _start_check(design: Design, name: str, told_c: float | None, crank_s: float) -> StartCheck:
+    starter = next(s for s in design.of_type(Starter) if s.id == name)
+    table = load_table("cranking_cold")
     coldest = ASSUMED_COLDEST_C if told_c is None else told_c
     factor = table.lookup("temperature_c", "needed", coldest)
     need_a = starter.cranking_a * factor
@@ -134,7 +141,6 @@ def start_check(design: Design, survey: Survey | None, starter: Starter) -> Star
     point = None if bank is None else _cranking(cold, positions)
     volts_v = None if point is None else point.starters[starter.id].volts_v
     limit_v = turning_v(design, starter, coldest)
-    crank_s = survey.sizing.crank_s if survey else 4.0
     starts, rested = None, None
     if bank is not None:
         starts, rested = _starts(cold, starter, bank, positions, limit_v, crank_s)
@@ -204,7 +210,14 @@ def start_positions(design: Design, starter: Starter) -> tuple[Bank | None, dict
     Returns:
         The bank (None where nothing reaches it) and position by switch.
     """
-    turning = switches(design)
+    bank, positions = _start_positions(design, starter.id)
+    return bank, dict(positions)
+
+
+@lru_cache(maxsize=64)
+def _start_positions(design: Design, starter: str) -> tuple[Bank | None, dict[str, str]]:
+    feeds = feed_switches(design)
+    turning = tuple(s for s in switches(design) if s.id not in feeds)
     choices = product(*(switch_positions(s) for s in turning))
     best: tuple[tuple[int, int, int], Bank, dict[str, str]] | None = None
     drawn = default_positions(design)
@@ -212,7 +225,8 @@ def start_positions(design: Design, starter: Starter) -> tuple[Bank | None, dict
         if n >= MAX_POSITIONS * 4:
             break
         positions = dict(zip((s.id for s in turning), chosen, strict=True))
-        found = reach(design, State(positions=positions), frozenset()).fed_by[starter.id]
+        positions = drawn | positions
+        found = reach(design, State(positions=positions), frozenset()).fed_by[starter]
         banks = [b for b in design.of_type(Bank) if b.id in found]
         if not banks:
             continue

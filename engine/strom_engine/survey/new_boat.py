@@ -22,7 +22,6 @@ from strom_engine.survey.usual_parts import Json, parts_of
 
 __all__ = ["new_boat"]
 
-BOW_SIDE = ("windlass", "bow_thruster")
 ASSUMED_LEAD_M = 0.6  # a cable within one place
 # The switch board stands beside the battery box, within reach; runs from it are those of the box.
 BOARD_M = 0.9
@@ -111,7 +110,7 @@ def _runs(row: dict[str, str]) -> dict[tuple[str, str], float]:
 
 def _design(row: dict[str, str], switching: FoundSwitching, items: tuple[AuditItem, ...]) -> Design:
     own = [(i.id, i.name, i.draw or 0.0) for i in items if i.feed != "house_panel"]
-    parts = parts_of(row, [o for o in own if o[0] in BOW_SIDE])
+    parts = parts_of(row, own)
     switches, wires = wiring_found(parts, switching, int(row["system_v"]))
     parts += switches
     lengths = {frozenset(ends): length_m for ends, length_m in _runs(row).items()}

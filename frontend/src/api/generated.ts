@@ -1966,7 +1966,7 @@ export interface components {
         };
         /**
          * BoatKind
-         * @description A kind of boat to start from.
+         * @description A kind of boat to start from, with the ways in which its banks are found switched.
          */
         BoatKind: {
             /** Kind */
@@ -1975,6 +1975,8 @@ export interface components {
             label: string;
             /** Length M */
             length_m: number;
+            /** Switchings */
+            switchings: components["schemas"]["WayFound"][];
         };
         /**
          * BoatOut
@@ -3541,6 +3543,7 @@ export interface components {
             stages: {
                 [key: string]: string;
             };
+            standing: components["schemas"]["Standing"];
             /** Survey Revision */
             survey_revision: number;
             /** Waivers */
@@ -4685,7 +4688,7 @@ export interface components {
              * Switching
              * @enum {string}
              */
-            switching: "selector" | "on_off_each" | "none";
+            switching: "selector" | "on_off_each" | "dual_circuit" | "relay" | "isolator" | "none";
         };
         /**
          * NewPlanIn
@@ -5487,12 +5490,19 @@ export interface components {
         /**
          * PreviewOut
          * @description What a pattern would make of a variant, before it does.
+         *
+         *     ``by_nature`` are dangers and faults that no size heals, ``decided`` what was chosen beside the
+         *     wiring.
          */
         PreviewOut: {
+            /** By Nature */
+            by_nature: string[];
             /** Cable Names */
             cable_names: {
                 [key: string]: string;
             };
+            /** Decided */
+            decided: string[];
             design: components["schemas"]["Design"];
             /** Differences */
             differences: components["schemas"]["Difference"][];
@@ -5504,6 +5514,7 @@ export interface components {
             positive: components["schemas"]["Layout"];
             /** Revision */
             revision: number;
+            standing: components["schemas"]["Standing"];
         };
         /**
          * Problem
@@ -7045,6 +7056,19 @@ export interface components {
             type: "stack_cables";
         };
         /**
+         * Standing
+         * @description The verdict, and in words what stands in its way or is left to do.
+         */
+        Standing: {
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "fails" | "not_yet" | "passes";
+            /** Words */
+            words: string;
+        };
+        /**
          * StartCheck
          * @description What the start bank can do; ``missing`` names what nobody knows yet.
          */
@@ -7870,6 +7894,19 @@ export interface components {
             length_m: number;
             /** Price */
             price: number | null;
+            /** Words */
+            words: string;
+        };
+        /**
+         * WayFound
+         * @description A way in which banks are found switched.
+         */
+        WayFound: {
+            /**
+             * Id
+             * @enum {string}
+             */
+            id: "selector" | "on_off_each" | "dual_circuit" | "relay" | "isolator" | "none";
             /** Words */
             words: string;
         };

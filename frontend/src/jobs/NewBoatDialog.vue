@@ -16,14 +16,16 @@ const name = ref("");
 const kind = ref<string | null>(null);
 const switching = ref<Schemas["NewJobIn"]["switching"]>("selector");
 const busy = ref(false);
-const SWITCHING = [
-  { id: "selector" as const, words: "One four-position selector" },
-  { id: "on_off_each" as const, words: "An on/off switch for each bank" },
-  { id: "none" as const, words: "No battery switch, or not known" },
-];
+const ways = computed(() => kinds.value.find((k) => k.kind === kind.value)?.switchings ?? []);
 const kindChoices = computed(() =>
   kinds.value.map((k) => ({ id: k.kind, words: k.label, small: length(k.length_m) })),
 );
+
+watch(ways, (offered) => {
+  if (!offered.some((way) => way.id === switching.value)) {
+    switching.value = offered[0]?.id ?? "none";
+  }
+});
 
 watch(shown, async (open) => {
   if (!open || kinds.value.length) return;
@@ -71,10 +73,11 @@ async function enter() {
             wide
             @choose="kind = $event"
           />
-          <h3>How are her batteries switched?</h3>
+          <h3 v-if="ways.length">How are her batteries switched?</h3>
           <ChoiceButtons
+            v-if="ways.length"
             label="How are her batteries switched?"
-            :choices="SWITCHING"
+            :choices="ways"
             :value="switching"
             wide
             @choose="switching = $event"

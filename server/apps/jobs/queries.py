@@ -12,7 +12,7 @@ from strom_engine.design import State, switch_positions
 from strom_engine.design.state import control_switches, switches
 from strom_engine.drawing import lay_out
 from strom_engine.interchange import JobFile, VariantFile
-from strom_engine.rules import RULES, Finding, safe
+from strom_engine.rules import RULES, Finding, safe, standing
 from strom_engine.rules.finding import CONFIRM
 from strom_engine.survey import cable_lengths
 
@@ -147,6 +147,8 @@ def findings_of(variant: Variant) -> FindingsOut:
     if summary_of(variant, key) is None:
         summarise(variant, key, found)
     own = {f.key for f in own_findings(variant)}
+    waivers = list(variant.waivers.filter(ended=None).select_related("author"))
+    counting = [f for f in found if not any(waived(w, f) for w in waivers)]
     return FindingsOut(
         revision=variant.head,
         survey_revision=variant.job.survey.head,
@@ -154,10 +156,8 @@ def findings_of(variant: Variant) -> FindingsOut:
         confirm=CONFIRM,
         stages={rule.id: rule.stage for rule, _ in RULES},
         safe=[f.key for f in found if f.key in own and safe(f.change)],
-        waivers=[
-            waiver_out(w, found)
-            for w in variant.waivers.filter(ended=None).select_related("author")
-        ],
+        waivers=[waiver_out(w, found) for w in waivers],
+        standing=standing(counting, len(found) - len(counting)),
     )
 
 

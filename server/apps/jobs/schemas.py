@@ -14,7 +14,7 @@ from strom_engine.design.choices import CableEnd
 from strom_engine.design.differences import Difference
 from strom_engine.design.fields import Name, Text
 from strom_engine.drawing import Layout
-from strom_engine.rules import Finding
+from strom_engine.rules import Finding, Standing
 from strom_engine.survey import CableLength, FoundSwitching, SurveyChange
 
 __all__ = [
@@ -152,7 +152,11 @@ class AdviceOut(Schema):
 
 
 class PreviewOut(Schema):
-    """What a pattern would make of a variant, before it does."""
+    """What a pattern would make of a variant, before it does.
+
+    ``by_nature`` are dangers and faults that no size heals, ``decided`` what was chosen beside the
+    wiring.
+    """
 
     revision: int
     pattern: str
@@ -162,6 +166,9 @@ class PreviewOut(Schema):
     cable_names: dict[str, str]
     differences: list[Difference]
     point: OperatingPoint
+    standing: Standing
+    by_nature: list[str]
+    decided: list[str]
 
 
 class CompareOut(Schema):
@@ -291,6 +298,7 @@ class FindingsOut(Schema):
     stages: dict[str, str]
     safe: list[str]
     waivers: list[WaiverOut]
+    standing: Standing
 
 
 class BenchOut(Schema):

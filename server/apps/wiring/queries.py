@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 
-from strom_engine.advice import Wishes, advise, compare
+from strom_engine.advice import Wishes, advise, compare, propose
 from strom_engine.advice.measures import CRUISING_RPM
 from strom_engine.circuit import operating_point
 from strom_engine.design import BusBar, Design, State
@@ -12,10 +12,12 @@ from strom_engine.design.differences import differences
 from strom_engine.design.edits import before_switch, insert_kinds, swap_kinds
 from strom_engine.design.parts import facts_of
 from strom_engine.drawing import lay_out
-from strom_engine.patterns import pattern_design, pattern_named
+from strom_engine.patterns import pattern_named
+from strom_engine.rules import standing
 from strom_engine.rules.finding import CONFIRM
+from strom_engine.survey import surveyed
 
-from apps.jobs.documents import head_design, head_survey, surveyed_design
+from apps.jobs.documents import head_design, head_survey, stock_of, surveyed_design
 from apps.jobs.models import Variant
 from apps.jobs.schemas import (
     AdviceOut,
@@ -44,7 +46,8 @@ def preview_of(variant: Variant, pattern_id: str) -> PreviewOut:
     """A variant as a pattern would rewire it. Raises ChangeError where it does not fit."""
     pattern = pattern_named(pattern_id)
     before = surveyed_design(variant)
-    after = pattern_design(head_design(variant), pattern, head_survey(variant))
+    proposal = propose(head_design(variant), pattern, head_survey(variant), stock_of(variant))
+    after = surveyed(proposal.design, head_survey(variant))
     return PreviewOut(
         revision=variant.head,
         pattern=pattern.id,
@@ -54,6 +57,9 @@ def preview_of(variant: Variant, pattern_id: str) -> PreviewOut:
         cable_names={c.id: after.cable_name(c) for c in after.cables},
         differences=list(differences(before, after)),
         point=operating_point(after, _cruising(after)),
+        standing=standing(proposal.left),
+        by_nature=list(proposal.by_nature),
+        decided=list(proposal.decided),
     )
 
 

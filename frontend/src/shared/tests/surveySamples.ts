@@ -75,7 +75,14 @@ function place(id: string, name: string, traits = {}) {
 
 export function choices(): Schemas["Choices"] {
   const raw = {
-    boat_kinds: [{ kind: "cruising_yacht", label: "Cruising yacht", length_m: 11 }],
+    boat_kinds: [
+      {
+        kind: "cruising_yacht",
+        label: "Cruising yacht",
+        length_m: 11,
+        switchings: [{ id: "selector", words: "One four-position selector" }],
+      },
+    ],
     loads: [
       {
         item: {

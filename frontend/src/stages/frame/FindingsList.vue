@@ -5,6 +5,7 @@ import { computed, ref } from "vue";
 import { useOpenJob } from "@/documents/openJob";
 import { useScheme } from "@/documents/schemeStore";
 import { SEVERITIES, type Severity } from "@/shared/severity";
+import StandingLine from "@/shared/StandingLine.vue";
 import { usePicking } from "@/stages/scheme/picking";
 
 import FindingCard from "./FindingCard.vue";
@@ -67,6 +68,10 @@ function show(finding: Finding) {
 
 <template>
   <div class="findings">
+    <StandingLine
+      v-if="schemes.findings && schemes.parts.length"
+      :standing="schemes.findings.standing"
+    />
     <div v-if="counts.length" class="counts" role="group" aria-label="Show one severity">
       <button
         v-for="item in counts"

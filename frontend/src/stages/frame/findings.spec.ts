@@ -81,6 +81,7 @@ describe("the drawer", () => {
     findingsList(placedScheme(), {
       revision: 1,
       survey_revision: 1,
+      standing: { verdict: "fails", words: "Does not pass: 1 danger stands." },
       findings: FOUND,
       confirm: "confirm in the edition in force",
       stages: STAGES,

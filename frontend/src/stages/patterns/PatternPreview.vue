@@ -4,6 +4,7 @@ import { computed } from "vue";
 
 import type { Schemas } from "@/api/client";
 import SchemeDrawing from "@/drawing/SchemeDrawing.vue";
+import StandingLine from "@/shared/StandingLine.vue";
 
 const props = defineProps<{ preview: Schemas["PreviewOut"] }>();
 const WORDS = { new: "New", changed: "Changed", gone: "Goes" };
@@ -25,6 +26,10 @@ const positions = computed(
 </script>
 
 <template>
+  <StandingLine :standing="preview.standing" />
+  <p v-if="preview.by_nature.length" class="nature">
+    What no size heals, by the nature of this pattern: {{ preview.by_nature.join("; ") }}.
+  </p>
   <div class="picture">
     <SchemeDrawing
       :design="preview.design"
@@ -39,6 +44,12 @@ const positions = computed(
     />
   </div>
   <p>Drawn under way, engine at cruising speed.</p>
+  <details v-if="preview.decided.length">
+    <summary>Chosen with it: {{ preview.decided.length }} sizes, devices and settings</summary>
+    <ul>
+      <li v-for="line in preview.decided" :key="line">{{ line }}</li>
+    </ul>
+  </details>
   <h3>What it changes here</h3>
   <div class="groups">
     <template v-for="group in groups" :key="group.key">
@@ -59,6 +70,15 @@ const positions = computed(
   margin: 8px 0;
   border: 1px solid rgb(var(--v-theme-ink), 0.25);
   border-radius: 12px;
+}
+.nature {
+  font-weight: 600;
+}
+summary {
+  min-height: 44px;
+  padding: 10px 0;
+  font-weight: 600;
+  cursor: pointer;
 }
 h3 {
   font-size: 1.05rem;

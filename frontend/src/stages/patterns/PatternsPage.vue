@@ -59,6 +59,7 @@ const found = shallowRef<Schemas["AdviceOut"] | null>(null);
 const preview = shallowRef<Schemas["PreviewOut"] | null>(null);
 const shown = ref<string | null>(null);
 const working = ref(false);
+const proposing = ref(false);
 const page = ref<HTMLElement | null>(null);
 const advice = computed(() => found.value?.advice.find((a) => a.pattern === shown.value) ?? null);
 
@@ -114,10 +115,13 @@ async function propose() {
   const taken = new Set(open.job?.variants.map((v) => v.name));
   let free = name.slice(0, 56);
   for (let n = 2; taken.has(free); n++) free = `${name.slice(0, 54)} ${n}`;
+  proposing.value = true;
   try {
     await toScheme(await open.copyVariant(free, shown.value));
   } catch (error) {
     notices.failed(error);
+  } finally {
+    proposing.value = false;
   }
 }
 
@@ -171,15 +175,23 @@ watch([wishes, () => props.variantId], ask);
           <h2>{{ advice.name }}</h2>
           <p>{{ advice.words }} School: {{ advice.school }}.</p>
           <div class="actions">
-            <v-btn color="secondary" variant="flat" @click="propose">Make it a new proposal</v-btn>
-            <v-btn @click="rewire">Rewire {{ schemes.scheme?.name }} so</v-btn>
+            <v-btn color="secondary" variant="flat" :loading="proposing" @click="propose">
+              Make it a new proposal
+            </v-btn>
+            <v-btn :loading="schemes.busy" :disabled="proposing" @click="rewire">
+              Rewire {{ schemes.scheme?.name }} so
+            </v-btn>
           </div>
           <PatternReasons :advice="advice" />
           <PatternPreview v-if="preview" :preview="preview" />
-          <v-progress-linear v-else indeterminate aria-label="Drawing the pattern" />
+          <div v-else role="status">
+            <v-progress-linear indeterminate aria-label="Wiring, sizing and checking the pattern" />
+            <p class="wait">Being wired on this boat, every size chosen, every rule checked.</p>
+          </div>
           <p class="confirm">
-            Sizes and fuses are a first choice until each run is sized; {{ found.confirm }}. The
-            order is this program's judgement, the numbers are computed on this boat.
+            Sizes, devices and lugs are chosen from the stock in the same step, and what exists is
+            kept where it is enough; {{ found.confirm }}. The order is this program's judgement, the
+            numbers are computed on this boat.
           </p>
         </section>
       </div>

@@ -46,6 +46,7 @@ describe("findings", () => {
     schemes.findings = {
       revision: 1,
       survey_revision: 1,
+      standing: { verdict: "passes", words: "Passes: nothing is left to do." },
       findings,
       confirm: "confirm in the edition in force",
       stages: { "SW-4": "scheme" },
