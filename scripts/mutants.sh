@@ -28,6 +28,7 @@ pytest_add_cli_args=
     -p
     no:cacheprovider
     --hypothesis-seed=1
+    --hypothesis-profile=ci
     --ignore=tests/engine/test_examples.py
 track_dependencies=false
 use_git_change_detection=false

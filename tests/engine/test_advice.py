@@ -158,8 +158,9 @@ def test_measures_by_hand() -> None:
     now = measures(relay_boat().design(), None)
     # One source, two banks, and the relay closes under way: two pairs of two.
     assert now.coverage == 1.0
-    # Three switches of two positions: only with all three on do loads reach the engine bank.
-    assert now.draining == pytest.approx(1 / 8)
+    # The house switch cuts loads alone, and is on; of the four positions of the two others the
+    # loads reach the engine bank only with both on.
+    assert now.draining == pytest.approx(1 / 4)
     assert now.spare_start and now.cutting == 0 and now.unlike_joined is None
     cables = relay_boat().design().cables
     # copper, 8.96 g/cm3: 1 m of 1 mm2 is 8.96 g

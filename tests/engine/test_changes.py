@@ -110,7 +110,7 @@ def test_what_changes_touch_decides_whether_they_clash() -> None:
 
 
 @given(st.integers(0, 10**6), st.data())
-@settings(max_examples=60)
+@settings(max_examples=60, deadline=None)
 def test_every_post_offered_can_be_landed_on(seed: int, data: st.DataObject) -> None:
     design = generated_design(seed)
     cable = data.draw(st.sampled_from(design.cables))

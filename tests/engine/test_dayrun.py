@@ -301,7 +301,7 @@ def test_a_day_of_two_banks_agrees_with_a_circuit_simulator() -> None:
     duty=st.sampled_from([1.0, 0.5, 0.3]),
     clock_h=st.sampled_from([0.0, 8.0, 17.5]),
 )
-@settings(max_examples=40)
+@settings(max_examples=40, deadline=None)
 def test_a_load_runs_for_the_hours_of_the_audit(
     hours: float, window: str, duty: float, clock_h: float
 ) -> None:

@@ -167,7 +167,10 @@ def test_applying_is_one_named_change_that_keeps_gear_and_its_figures() -> None:
     # The selector aboard has no known break order: the pattern asks for one that makes first.
     kinds = [p for p in built.components if p.kind == "selector"]
     assert [p.make_before_break for p in kinds] == [True]
-    assert built.by_id["thruster_switch"] == found.by_id["thruster_switch"]
+    # Gear keeps its figures; what nobody can reach is brought to where people stand.
+    was, now = found.by_id["thruster_switch"], built.by_id["thruster_switch"]
+    assert now == was.model_copy(update={"place": now.place})
+    assert (was.place, now.place) == ("bow", "helm")
     assert built.cables_by_id["solar_house"] == found.cables_by_id["solar_house"]
     # What is always on behind the panel has a feed of its own now.
     fed = next(p for p in built.components if p.kind == "loads" and "always on" in p.name)

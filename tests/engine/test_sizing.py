@@ -175,7 +175,7 @@ def test_counted_ways_stand_beside_the_audit() -> None:
     }
 
 
-@settings(max_examples=40)
+@settings(max_examples=40, deadline=None)
 @given(
     draw=st.floats(0.1, 20),
     more=st.floats(0.0, 20),

@@ -33,15 +33,14 @@ from strom_engine.survey import (
 
 from tests.engine.boats import DEMO_FILES, demo_job
 
-KINDS = [kind.kind for kind in boat_kinds()]
+KINDS = [(kind.kind, way.id) for kind in boat_kinds() for way in kind.switchings]
 
 
 def changed(survey: Survey, **what: object) -> Survey:
     return apply_survey_change(survey, survey_change_from(what))
 
 
-@pytest.mark.parametrize("kind", KINDS)
-@pytest.mark.parametrize("switching", ["selector", "on_off_each", "none"])
+@pytest.mark.parametrize(("kind", "switching"), KINDS)
 def test_a_new_boat_is_whole_and_assumed(kind: str, switching: FoundSwitching) -> None:
     survey, design = new_boat(kind, switching)
     assert parse_survey(survey.model_dump(mode="json")) == survey
@@ -56,6 +55,8 @@ def test_a_new_boat_is_whole_and_assumed(kind: str, switching: FoundSwitching) -
 def test_an_unknown_kind_of_boat_suggests_one() -> None:
     with pytest.raises(StateError, match="did you mean 'day_sailer'"):
         new_boat("day_sailor", "none")
+    with pytest.raises(StateError, match="not found switched so; known: on_off_each, none"):
+        new_boat("day_boat", "selector")
 
 
 @pytest.mark.parametrize("name", DEMO_FILES)
@@ -73,7 +74,8 @@ def test_a_run_measured_once_reaches_every_cable_on_it() -> None:
     run = {"id": "battery_box_helm", "length_m": 4.0, "measured": True}
     measured = changed(survey, type="put_rows", list="runs", rows=[run])
     on_run = {"engine_bank.pos", "house_bank.pos"}
-    cables = {c.id: c for c in surveyed(design, measured).cables if c.start in on_run}
+    now = surveyed(design, measured).cables
+    cables = {c.id: c for c in now if c.start in on_run and c.end.part == "selector"}
     # 4.0 m of run and a tail of 0.3 m at each end
     assert {c.length_m for c in cables.values()} == {4.6}
     assert not any(c.estimated for c in cables.values())
@@ -148,14 +150,15 @@ def test_impossible_loads_are_named(row: dict[str, object], path: str, words: st
 def test_a_survey_that_does_not_hang_together_tells_all_of_it() -> None:
     survey, _ = new_boat("cruising_yacht", "selector")
     raw = survey.model_dump(mode="json")
+    count = len(raw["runs"])
     raw["runs"] += [dict(raw["runs"][0], id="again"), dict(raw["runs"][0], id="x", end="hlem")]
     raw["sizing"]["candidates"] = [{"id": "own", "unit": "agm_12_101"}]
     raw["generators"] = [{"id": "w", "name": "W", "kind": "wind", "speed_kn": 5}]
     with pytest.raises(SurveyError) as caught:
         parse_survey(raw)
     assert {p.path for p in caught.value.problems} == {
-        "runs[3]",
-        "runs[4].end",
+        f"runs[{count}]",
+        f"runs[{count + 1}].end",
         "sizing.candidates[0].unit",
         "generators[0].curve",
     }
@@ -198,14 +201,14 @@ def test_changes_to_different_fields_do_not_clash() -> None:
     ],
 )
 def test_a_found_part_lands_where_it_usually_is(kind: str, ends: set[str]) -> None:
-    _, design = new_boat("cruising_yacht", "none")
+    _, design = new_boat("day_sailer", "none")
     found = found_part(design, kind, "Found", "locker", "house_bank")
     assert {end for c in found.cables for end in (c.start, c.end)} == ends
     after = apply_change(design, found)
     assert change_words(design, found) == "Put in Found"
     assert after.by_id[f"{kind}_1"].assumed or kind == "loads"
     if kind == "isolator":  # what was on the alternator is on the first output
-        assert after.cables_by_id["c9"].end == "isolator_1.out1"
+        assert after.cables_by_id["c3"].end == "isolator_1.out1"
     if kind == "switch":  # what the bank fed is now behind the switch
         assert after.cables_by_id["c2"].start == "switch_1.b"
     with pytest.raises(ChangeError, match="did you mean 'house_bank'"):

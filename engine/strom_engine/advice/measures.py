@@ -82,7 +82,7 @@ def measures(design: Design, survey: Survey | None) -> Measures:
     >>> from strom_engine.survey import new_boat
     >>> survey, design = new_boat("cruising_yacht", "selector")
     >>> measures(design, survey).gear
-    3
+    4
     """
     return _measures(design.model_dump_json(), survey.model_dump_json() if survey else None)
 

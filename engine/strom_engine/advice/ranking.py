@@ -92,7 +92,7 @@ def advise(
     >>> survey, design = new_boat("cruising_yacht", "selector")
     >>> found, refused = advise(design, survey)
     >>> found[0].pattern, len(refused)
-    ('dual_relay', 7)
+    ('dual_relay', 6)
     """
     wishes = wishes or Wishes()
     if wishes.shore_power is None and survey is not None:

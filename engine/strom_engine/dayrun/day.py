@@ -72,7 +72,7 @@ def day_run(
     >>> survey, design = new_boat("cruising_yacht", "selector")
     >>> day = day_run(design, survey, Plan(name="Night", hours=12))
     >>> round(day.ended_soc["house_bank"], 1)
-    0.7
+    0.8
     """
     if effects is None:
         design = surveyed(design, survey)

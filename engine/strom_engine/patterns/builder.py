@@ -22,84 +22,27 @@ from strom_engine.design import (
     OnOffSwitch,
 )
 from strom_engine.design.edits import free_id
-from strom_engine.design.fields import USUAL_INSULATION_C, PostRef
+from strom_engine.design.fields import PostRef
 from strom_engine.design.parts import facts_of
 from strom_engine.design.sides import post_sides
 from strom_engine.design.usual import usual_part
 from strom_engine.patterns.aboard import Aboard
+from strom_engine.patterns.first_sizes import fuse_rating_a, gauge_for, switch_size
 from strom_engine.reference import (
-    CONDUCTOR_SIZES,
-    ampacity_a,
     area_mm2,
     chemistry,
-    resistivity_ohm_mm2_per_m,
     usual_fuse,
 )
-from strom_engine.runs.picking import CONTINUOUS_SHARE
 from strom_engine.survey import Survey
 
-__all__ = ["Builder", "fuse_rating_a", "gauge_for"]
+__all__ = ["Builder"]
 
-# Standard ratings of fuses [A], as commonly published.
-RATINGS_A: tuple[float, ...] = (
-    3,
-    5,
-    7.5,
-    10,
-    15,
-    20,
-    25,
-    30,
-    40,
-    50,
-    60,
-    70,
-    80,
-    100,
-    125,
-    150,
-    175,
-    200,
-    225,
-)
-RATINGS_A += (250, 300, 350, 400, 500, 600)
-# A first size until the run is sized on its own stage: 3 % drop out and back (ABYC E-11, main
-# feeders and charging), and what usual insulation is allowed in an engine space.
-DROP_SHARE = 0.03
-CRANKING_GAUGE = "1/0 AWG"
-CRANKING_A = 150.0
-# Generic battery switches: what they carry for long and for five minutes [A] (makers' data).
-SWITCH_SIZES_A = ((150.0, 300.0), (250.0, 450.0), (350.0, 600.0), (500.0, 800.0), (600.0, 1200.0))
 AT_THE_POST_M, WITHIN_M, ACROSS_M = 0.15, 0.3, 1.5
 COLD_SHARE = 1.25  # cold oil asks for more (table cranking_cold)
 BRIEF_SHARE = 0.6  # a breaker of so much of what a motor of minutes draws stands it
 MOST_LETTERS = 56  # of a name, with room for a number behind it
-
-
-def fuse_rating_a(current_a: float) -> float:
-    """The smallest standard fuse [A] that carries a current for long."""
-    return next((r for r in RATINGS_A if r * CONTINUOUS_SHARE >= current_a), RATINGS_A[-1])
-
-
-def gauge_for(current_a: float, length_m: float, system_v: float) -> str:
-    """The smallest AWG size for a current over a length, out and back, to start from."""
-    rho = resistivity_ohm_mm2_per_m(40.0)
-    least_mm2 = rho * 2 * length_m * current_a / (DROP_SHARE * system_v)
-    sizes = sorted((s for s in CONDUCTOR_SIZES if s.endswith("AWG")), key=area_mm2)
-    fits = (
-        s
-        for s in sizes
-        if area_mm2(s) >= max(least_mm2, area_mm2("16 AWG"))
-        and ampacity_a(s, USUAL_INSULATION_C, engine_space=True) >= current_a
-    )
-    return next(fits, sizes[-1])
-
-
-def switch_size(brief_a: float, lasting_a: float) -> dict[str, Any]:  # Any: fields of a switch
-    """Ratings of the smallest generic switch for a start or a motor, and for hours."""
-    sizes = (s for s in SWITCH_SIZES_A if s[0] >= lasting_a and s[1] >= brief_a)
-    rating_a, intermittent_a = next(sizes, SWITCH_SIZES_A[-1])
-    return {"rating_a": rating_a, "intermittent_a": intermittent_a}
+CRANKING_GAUGE = "1/0 AWG"
+CRANKING_A = 150.0
 
 
 class Builder:
@@ -153,23 +96,27 @@ class Builder:
             if near and at != near.id:
                 continue
             if part.kind == kind and all(getattr(part, k) == v for k, v in must.items()):
-                return self._kept_gear(part, own)
+                return self._kept_gear(part, own, near)
+        return self._new_gear(kind, name, {**must, **own, **new}, near)
+
+    def _new_gear(
+        self, kind: str, name: str, figures: Mapping[str, Any], near: Bank | None = None
+    ) -> str:
         new_id = free_id(kind, self._taken)
-        figures = {**must, **own, **new}
         if facts_of(kind).counted == "switches":
-            figures = switch_size(self._cranking_a, CRANKING_A) | figures
+            figures = {**switch_size(self._cranking_a, CRANKING_A), **figures}
         by_hand = facts_of(kind).counted == "switches" or figures.get("polarity") == "pos"
         place = self._gear_place(near, by_hand=by_hand)
         made = usual_part(kind, new_id, self._free_name(name), self.design.system_v, place, figures)
         self.parts[made.id] = made
         return made.id
 
-    def _kept_gear(self, part: Component, own: Mapping[str, Any]) -> str:
+    def _kept_gear(self, part: Component, own: Mapping[str, Any], near: Bank | None) -> str:
         """Gear taken over; a switch out of reach is brought within reach, with new leads."""
         self._pool.remove(part)
         moved: dict[str, str | None] = {}
         if part.facts.counted == "switches" and part.place in self._out_of_reach:
-            place = self._gear_place(None, by_hand=True)
+            place = self._gear_place(near, by_hand=True)
             if place not in self._out_of_reach:
                 moved = {"place": place}
                 self._moved.add(part.id)
@@ -305,11 +252,11 @@ class Builder:
             None,
         )
         if old is not None:
-            part = self._kept_gear(old, {})
+            part = self._kept_gear(old, {}, None)
         else:
             lasting_a = current_a if brief else fuse_rating_a(1.25 * current_a)
             new = switch_size(current_a, lasting_a) | {"position": "on"}
-            part = self.gear("switch", f"{name} switch", {"purpose": "isolate"}, new=new)
+            part = self._new_gear("switch", f"{name} switch", {"purpose": "isolate", **new})
         self.fused(start, f"{part}.a", current_a, f"{name} fuse")
         self.run(f"{part}.b", end, current_a)
 

@@ -7,7 +7,8 @@ from typing import Any
 
 from strom_engine.design import Alternator, Bank, LoadGroup, Starter
 from strom_engine.design.edits import NEW_BAR_A
-from strom_engine.patterns.builder import Builder, fuse_rating_a
+from strom_engine.patterns.builder import Builder
+from strom_engine.patterns.first_sizes import fuse_rating_a, switch_size
 from strom_engine.reference import chemistry
 
 __all__ = [
@@ -257,7 +258,7 @@ def join_others(b: Builder, source: Bank, *, by_dcdc: bool = False) -> None:
                 "switch",
                 f"{bank.name} switch",
                 {"purpose": "isolate"},
-                new={"position": "on"},
+                new={"position": "on"} | switch_size(amps, amps),
                 near=bank,
             )
             b.fused(f"{bank.id}.pos", f"{switch}.a", amps, f"{bank.name} fuse")

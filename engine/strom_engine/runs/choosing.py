@@ -69,7 +69,7 @@ def choose(
     >>> survey, design = new_boat("cruising_yacht", "selector")
     >>> from strom_engine.survey import surveyed
     >>> choose(surveyed(design, survey)).lines[0]
-    'Put in Main selector fuse: Post fuse, 125 A, close to Main selector common'
+    'Put in Main selector fuse: Post fuse, 30 A, close to Main selector common'
     """
     kept = stock or default_stock()
     now, made, unprotected = _protected(design, kept, standard, cables)

@@ -74,7 +74,7 @@ def runs_report(
     >>> from strom_engine.survey import surveyed
     >>> report = runs_report(surveyed(design, survey), survey)
     >>> len(report.rows), report.rows[0].verdict
-    (6, 'bad')
+    (10, 'bad')
     """
     standard: Standard = survey.practice.standard if survey else "abyc"
     rows = run_rows(design, standard, stock)

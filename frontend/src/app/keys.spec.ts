@@ -5,10 +5,11 @@ import { defineComponent } from "vue";
 import { useKeys } from "./keys";
 
 let ran: string[] = [];
+let keysOpen = false;
 const keys = [
   { key: "U", words: "Undo", run: () => ran.push("undo") },
   { key: "U", shift: true, words: "Redo", run: () => ran.push("redo") },
-  { key: "?", words: "Keys", run: () => ran.push("keys") },
+  { key: "?", words: "Keys", run: () => ran.push("keys"), open: () => keysOpen },
   { key: "[", words: "Back", run: () => ran.push("back") },
 ];
 const Listener = defineComponent({
@@ -53,12 +54,17 @@ it("does not listen while somebody types, but does at a slider", () => {
   expect(ran).toEqual(["undo"]);
 });
 
-it("does not listen behind an open dialog", () => {
+it("listens behind an open dialog only to the key that closes it", () => {
   const dialog = document.createElement("div");
   dialog.className = "v-dialog v-overlay--active";
   document.body.append(dialog);
   press("u");
+  press("?");
   expect(ran).toEqual([]);
+  keysOpen = true;
+  press("u");
+  press("?");
+  expect(ran).toEqual(["keys"]);
 });
 
 it("stops listening when its page is gone", () => {

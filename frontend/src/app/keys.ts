@@ -7,6 +7,8 @@ export interface Key {
   shift?: boolean;
   words: string;
   run: () => void;
+  /** Whether the sheet that it opens is open: then it may run with that sheet over the page. */
+  open?: () => boolean;
 }
 
 function typing(target: EventTarget | null): boolean {
@@ -22,13 +24,13 @@ function fits(key: Key, event: KeyboardEvent): boolean {
   return !isLetter || Boolean(key.shift) === event.shiftKey;
 }
 
-/** Listen for keys while a component is shown; not while typing or with a dialog open. */
+/** Listen for keys while a component is shown; not while typing or under another's dialog. */
 export function useKeys(keys: Key[]) {
   function onKey(event: KeyboardEvent) {
     if (event.ctrlKey || event.metaKey || event.altKey || typing(event.target)) return;
-    if (document.querySelector(".v-dialog.v-overlay--active")) return;
     const key = keys.find((candidate) => fits(candidate, event));
     if (!key) return;
+    if (document.querySelector(".v-dialog.v-overlay--active") && !key.open?.()) return;
     event.preventDefault();
     key.run();
   }

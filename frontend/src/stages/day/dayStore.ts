@@ -53,7 +53,12 @@ export const useDay = defineStore("day", () => {
       ? { plan: wanted, school: want.school ?? null, case: want.case ?? null }
       : null;
     if (want.school || want.case) await live();
-    else await showKept();
+    else {
+      await showKept();
+      // A day takes a second: what was never run, or ran on an older scheme, is run at once.
+      const old: Study | null = study.value;
+      if (kept.value && !kept.value.problem && (!old || old.stale)) await live();
+    }
   }
 
   /** The scheme or the survey has moved on: plans may fit otherwise, days may be stale. */

@@ -78,7 +78,12 @@ const keys: Key[] = [
   ...STAGES.flatMap(({ digit, name, route }) =>
     route ? [{ key: digit, words: name, run: () => goTo(route) }] : [],
   ),
-  { key: "?", words: "These keys", run: () => (keysOpen.value = true) },
+  {
+    key: "?",
+    words: "These keys",
+    open: () => keysOpen.value,
+    run: () => (keysOpen.value = !keysOpen.value),
+  },
 ];
 useKeys(keys);
 

@@ -65,7 +65,12 @@ const SIZES = [
 ];
 const keys: Key[] = [
   { key: "F", words: "Findings", run: () => (findings.value = !findings.value) },
-  { key: "C", words: "Choose sizes for every run", run: () => (choosing.value = "all") },
+  {
+    key: "C",
+    words: "Choose sizes for every run",
+    open: () => choosing.value !== null,
+    run: () => (choosing.value = choosing.value === null ? "all" : null),
+  },
 ];
 
 const practise = (field: string, value: string) => surveys.set("practice", { [field]: value });

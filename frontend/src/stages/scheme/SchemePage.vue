@@ -81,7 +81,12 @@ const keys: Key[] = [
   { key: "S", words: "Select the next switch", run: nextSwitch },
   { key: "F", words: "Findings", run: () => show("findings") },
   { key: "T", words: "Tables: who feeds, who charges", run: () => show("tables") },
-  { key: "P", words: "Position card", run: () => (card.value = true) },
+  {
+    key: "P",
+    words: "Position card",
+    open: () => card.value,
+    run: () => (card.value = !card.value),
+  },
   { key: "N", words: "Positive or negative side", run: otherSide },
   { key: "/", words: "Find a part or a cable", run: () => (finding.value = true) },
   { key: "Escape", words: "Put down what is picked", run: () => picking.drop() },
