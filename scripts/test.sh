@@ -20,6 +20,7 @@ ready_static
 say "front end"
 (cd frontend && npm test --silent)
 say "engine and server"
-"$PY" -m pytest -n auto tests/engine tests/server
+"$PY" -m pytest -n auto tests/engine
+"$PY" -m pytest tests/server
 say "browser"
 "$PY" -m pytest -c tests/browser/pytest.ini --rootdir . tests/browser

@@ -2,15 +2,11 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
-
-import numpy as np
-from scipy.optimize import Bounds, LinearConstraint, milp
+from itertools import product
 
 __all__ = ["Option", "cheapest_sizes"]
-
-SPARE_V = 1e-6  # for what the solver rounds
 
 
 @dataclass(frozen=True)
@@ -21,6 +17,10 @@ class Option:
     cost: float
 
 
+Choice = tuple[tuple[str, int], ...]
+Front = list[tuple[float, float, Choice]]  # cost, volts lost [V], which options
+
+
 def cheapest_sizes(
     options: Mapping[str, Sequence[Option]],
     volt_mm2: Mapping[str, float],
@@ -29,8 +29,9 @@ def cheapest_sizes(
 ) -> dict[str, int] | None:
     """For each cable the place of its option, so that together they cost least.
 
-    A mixed-integer program, solved by HiGHS: one option a cable, the sum of ``volt_mm2 / area``
-    within the limit, the second of each pair ``as_large`` no thinner than the first.
+    One option a cable, the sum of ``volt_mm2 / area`` within the limit, the second of each pair
+    ``as_large`` no thinner than the first. Exact: cable by cable, every set of sizes is kept that
+    no other one beats in both cost and volts (dynamic programming over the Pareto front).
 
     Args:
         options: sizes of each cable, by its id.
@@ -47,25 +48,43 @@ def cheapest_sizes(
     >>> cheapest_sizes({"a": sizes, "b": sizes}, {"a": 4.0, "b": 1.0}, 0.1) is None
     True
     """
-    names = tuple(options)
-    starts = np.cumsum([0, *(len(options[name]) for name in names)])
-    count = int(starts[-1])
-    cost = np.array([o.cost for name in names for o in options[name]])
-    lost = np.array([volt_mm2[name] / o.area_mm2 for name in names for o in options[name]])
-    area = np.array([o.area_mm2 for name in names for o in options[name]])
-    place = {name: slice(starts[n], starts[n + 1]) for n, name in enumerate(names)}
-    one_each = np.zeros((len(names), count))
-    for n, name in enumerate(names):
-        one_each[n, place[name]] = 1
-    limits = [LinearConstraint(one_each, 1, 1), LinearConstraint(lost[None, :], ub=most_v)]
-    for out, back in as_large:
-        row = np.zeros((1, count))
-        row[0, place[back]] = area[place[back]]
-        row[0, place[out]] -= area[place[out]]
-        limits.append(LinearConstraint(row, lb=-1e-3))
-    found = milp(cost, integrality=np.ones(count), bounds=Bounds(0, 1), constraints=limits)
-    if found.x is None:
+    back_of = dict(as_large)
+    paired = set(back_of.values())
+    front: Front = [(0.0, 0.0, ())]
+    for name in (n for n in options if n not in paired):
+        group = (name, back_of[name]) if name in back_of else (name,)
+        front = _beating(
+            (cost + more, volts + lost, choice + taken)
+            for cost, volts, choice in front
+            for more, lost, taken in _sets(group, options, volt_mm2)
+            if volts + lost <= most_v
+        )
+    if not front:
         return None
-    choice = {name: int(np.argmax(found.x[place[name]])) for name in names}
-    together = sum(volt_mm2[n] / options[n][k].area_mm2 for n, k in choice.items())
-    return choice if together <= most_v + SPARE_V else None
+    chosen = dict(min(front)[2])
+    return {name: chosen[name] for name in options}
+
+
+def _sets(
+    group: tuple[str, ...],
+    options: Mapping[str, Sequence[Option]],
+    volt_mm2: Mapping[str, float],
+) -> Front:
+    """Sizes of a cable, or of one and its negative, that no others of them beat."""
+    found = []
+    for picks in product(*(range(len(options[name])) for name in group)):
+        taken = [options[name][pick] for name, pick in zip(group, picks, strict=True)]
+        if len(taken) == 2 and taken[1].area_mm2 < (1 - 1e-9) * taken[0].area_mm2:
+            continue
+        lost = sum(volt_mm2[n] / o.area_mm2 for n, o in zip(group, taken, strict=True))
+        found.append((sum(o.cost for o in taken), lost, tuple(zip(group, picks, strict=True))))
+    return _beating(found)
+
+
+def _beating(sets: Iterable[tuple[float, float, Choice]]) -> Front:
+    """Those that none beats: the cheaper they are, the more they lose."""
+    front: Front = []
+    for cost, volts, choice in sorted(sets):
+        if not front or volts < front[-1][1]:
+            front.append((cost, volts, choice))
+    return front

@@ -56,8 +56,8 @@ export const useDay = defineStore("day", () => {
     else {
       await showKept();
       // A day takes a second: what was never run, or ran on an older scheme, is run at once.
-      const old: Study | null = study.value;
-      if (kept.value && !kept.value.problem && (!old || old.stale)) await live();
+      const known = studies.value.find((s) => s.id === (study.value?.id ?? ""));
+      if (kept.value && !kept.value.problem && (!known || known.stale)) await live();
     }
   }
 
