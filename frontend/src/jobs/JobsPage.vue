@@ -160,9 +160,21 @@ function severity(worst: string | null) {
       </div>
       <v-progress-linear v-if="!jobs" indeterminate aria-label="Loading jobs" />
       <p v-else-if="!jobs.length && binned" class="empty">The bin is empty.</p>
-      <p v-else-if="!jobs.length" class="empty">
-        No job yet. Enter a boat, or bring in a job file; one can be exported from any job.
-      </p>
+      <section v-else-if="!jobs.length" class="empty first" aria-label="What to do first">
+        <h2>No boat here yet. From one to a proposal in three steps:</h2>
+        <ol>
+          <li><strong>New boat</strong>: her kind gives usual figures, each marked as assumed.</li>
+          <li>
+            <strong>Scheme, Patterns</strong>: pick one; it comes wired, sized and protected, with
+            what is still to ask the owner.
+          </li>
+          <li><strong>Survey</strong>: put right aboard what was assumed; everything follows.</li>
+        </ol>
+        <v-btn color="primary" variant="flat" size="x-large" @click="entering = true">
+          Enter the first boat
+        </v-btn>
+        <p>Or bring in a job file: one can be exported from any job.</p>
+      </section>
       <v-card v-for="job in jobs" :key="job.id" class="job" :aria-label="job.name" tag="section">
         <div class="about">
           <h2>{{ job.name }}</h2>
@@ -265,6 +277,15 @@ function severity(worst: string | null) {
 }
 h2 {
   font-size: 1.4rem;
+}
+.first li,
+.first p {
+  padding: 6px 0;
+}
+.first ol {
+  margin: 10px 0 14px;
+  padding-left: 24px;
+  font-size: 1.1rem;
 }
 .notes {
   margin-top: 8px;

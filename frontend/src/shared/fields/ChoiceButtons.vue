@@ -19,7 +19,8 @@ const emit = defineEmits<{ choose: [id: Id] }>();
       :aria-checked="value === choice.id"
       :variant="value === choice.id ? 'flat' : 'outlined'"
       :color="value === choice.id ? 'primary' : undefined"
-      :height="wide ? 52 : undefined"
+      :height="wide ? 'auto' : undefined"
+      :min-height="wide ? 52 : undefined"
       @click="emit('choose', choice.id)"
     >
       <span>
@@ -44,5 +45,6 @@ const emit = defineEmits<{ choose: [id: Id] }>();
 .wide :deep(.v-btn__content) {
   white-space: normal;
   line-height: 1.15;
+  padding: 5px 0;
 }
 </style>

@@ -4,7 +4,6 @@ import { computed } from "vue";
 
 import type { Schemas } from "@/api/client";
 import SchemeDrawing from "@/drawing/SchemeDrawing.vue";
-import StandingLine from "@/shared/StandingLine.vue";
 
 const props = defineProps<{ preview: Schemas["PreviewOut"] }>();
 const WORDS = { new: "New", changed: "Changed", gone: "Goes" };
@@ -26,10 +25,6 @@ const positions = computed(
 </script>
 
 <template>
-  <StandingLine :standing="preview.standing" />
-  <p v-if="preview.by_nature.length" class="nature">
-    What no size heals, by the nature of this pattern: {{ preview.by_nature.join("; ") }}.
-  </p>
   <div class="picture">
     <SchemeDrawing
       :design="preview.design"
@@ -70,9 +65,6 @@ const positions = computed(
   margin: 8px 0;
   border: 1px solid rgb(var(--v-theme-ink), 0.25);
   border-radius: 12px;
-}
-.nature {
-  font-weight: 600;
 }
 summary {
   min-height: 44px;

@@ -9,6 +9,7 @@ import { useNotices } from "@/app/notices";
 import { useOpenJob } from "@/documents/openJob";
 import { useScheme } from "@/documents/schemeStore";
 import ChoiceButtons from "@/shared/fields/ChoiceButtons.vue";
+import StandingLine from "@/shared/StandingLine.vue";
 import StageFrame from "@/stages/frame/StageFrame.vue";
 
 import PatternPreview from "./PatternPreview.vue";
@@ -173,6 +174,10 @@ watch([wishes, () => props.variantId], ask);
         </ol>
         <section v-if="advice" class="chosen" aria-label="The pattern picked">
           <h2>{{ advice.name }}</h2>
+          <StandingLine v-if="preview" :standing="preview.standing" />
+          <p v-if="preview?.by_nature.length" class="nature">
+            What no size heals, by the nature of this pattern: {{ preview.by_nature.join("; ") }}.
+          </p>
           <p>{{ advice.words }} School: {{ advice.school }}.</p>
           <div class="actions">
             <v-btn color="secondary" variant="flat" :loading="proposing" @click="propose">
@@ -283,6 +288,9 @@ h1 {
   flex-wrap: wrap;
   gap: 8px;
   margin: 8px 0;
+}
+.nature {
+  font-weight: 600;
 }
 .confirm {
   font-size: 0.88rem;
