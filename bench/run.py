@@ -22,6 +22,7 @@ from strom_engine.runs import choose, default_stock, runs_report
 from strom_engine.sizing import bank_plan, load_report
 from strom_engine.survey import PutRows, Survey, apply_survey_change, new_boat, surveyed
 
+from bench.clean_path import print_clean_paths
 from bench.day_times import print_day_times
 from bench.designs import largest_design, reference_design, sized_design
 from bench.generated import generated_state
@@ -85,6 +86,8 @@ def main() -> None:
     _stages()
     _runs()
     print_day_times()
+    print("\nfrom a new boat to a proposal: findings, step by step")
+    print_clean_paths()
     print("\noperating point by number of nodes")
     medians = [_by_size(size) for size in SIZES]
     growth = math.log(medians[-1] / medians[2]) / math.log(SIZES[-1] / SIZES[2])
