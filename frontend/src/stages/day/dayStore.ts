@@ -143,7 +143,10 @@ export const useDay = defineStore("day", () => {
   /** Ask after a study until it is settled, and show it when it is the newest asked for. */
   async function follow(started: Study) {
     study.value = started;
-    const settled = await untilSettled(started, (now) => (study.value = now));
+    // Another day may be asked for meanwhile: this one then goes on unseen.
+    const settled = await untilSettled(started, (now) => {
+      if (study.value?.id === now.id) study.value = now;
+    });
     if (study.value?.id !== settled.id) return;
     study.value = settled;
     if (settled.status === "failed") {
