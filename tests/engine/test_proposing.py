@@ -65,7 +65,7 @@ def test_motors_of_minutes_have_feeds_and_switches_of_their_own() -> None:
     survey, design = new_boat("motor_cruiser", "on_off_each")
     made = propose(design, pattern_named("bypass_relay"), survey).design
     feeds = feed_switches(made)
-    assert {"windlass_breaker", "bow_thruster_small_switch"} & feeds
+    assert {"windlass_breaker", "bow_thruster_small_switch"} <= feeds
     # The house switch cuts loads alone as well; the parallel switch joins banks and is none.
     parallel = next(p.id for p in made.components if p.name == "Parallel switch")
     engine = next(p.id for p in made.components if p.name == "Engine switch")
@@ -92,19 +92,20 @@ SIZES = (Option(4.0, 4.0), Option(10.0, 10.0), Option(25.0, 25.0), Option(50.0, 
 @given(
     st.lists(st.floats(0.1, 20.0), min_size=1, max_size=4),
     st.floats(0.05, 8.0),
-    st.booleans(),
+    st.integers(0, 2),
 )
 def test_sizes_of_a_path_are_the_cheapest_together(
-    lost: list[float], most_v: float, paired: bool
+    lost: list[float], most_v: float, sharing: int
 ) -> None:
     names = [f"c{n}" for n in range(len(lost))]
     volts = dict(zip(names, lost, strict=True))
-    pairs = [("c0", "c1")] if paired and len(names) > 1 else []
+    # The first cable is the negative of one or two others.
+    pairs = [(out, "c0") for out in names[1 : 1 + sharing]]
 
     def keeps(picks: tuple[int, ...]) -> bool:
         areas = [SIZES[p].area_mm2 for p in picks]
         together = sum(v / a for v, a in zip(lost, areas, strict=True))
-        return together <= most_v - 1e-6 and (not pairs or areas[1] >= areas[0])
+        return together <= most_v - 1e-6 and all(areas[0] >= a for a in areas[1 : 1 + sharing])
 
     every = product(range(len(SIZES)), repeat=len(names))
     best = min((sum(SIZES[p].cost for p in picks) for picks in every if keeps(picks)), default=None)
@@ -118,6 +119,7 @@ def test_sizes_of_a_path_are_the_cheapest_together(
         assert found is not None
         assert sum(SIZES[k].cost for k in found.values()) <= best + 1e-6
         assert sum(volts[n] / SIZES[k].area_mm2 for n, k in found.items()) <= most_v + 1e-6
+        assert all(found["c0"] >= found[out] for out, _ in pairs)
 
 
 def finding(severity: str, part: str = "relay", missing: str | None = None) -> Finding:

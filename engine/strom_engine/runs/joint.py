@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
-from itertools import product
 
 __all__ = ["Option", "cheapest_sizes"]
 
@@ -48,17 +47,14 @@ def cheapest_sizes(
     >>> cheapest_sizes({"a": sizes, "b": sizes}, {"a": 4.0, "b": 1.0}, 0.1) is None
     True
     """
-    back_of = dict(as_large)
-    paired = set(back_of.values())
+    outs_of: dict[str, list[str]] = {}
+    for out, back in as_large:
+        outs_of.setdefault(back, []).append(out)
+    paired = {out for outs in outs_of.values() for out in outs}
     front: Front = [(0.0, 0.0, ())]
     for name in (n for n in options if n not in paired):
-        group = (name, back_of[name]) if name in back_of else (name,)
-        front = _beating(
-            (cost + more, volts + lost, choice + taken)
-            for cost, volts, choice in front
-            for more, lost, taken in _sets(group, options, volt_mm2)
-            if volts + lost <= most_v
-        )
+        sets = _sets(name, outs_of.get(name, ()), options, volt_mm2)
+        front = _beating(one for one in _together(front, sets) if one[1] <= most_v)
     if not front:
         return None
     chosen = dict(min(front)[2])
@@ -66,19 +62,34 @@ def cheapest_sizes(
 
 
 def _sets(
-    group: tuple[str, ...],
+    name: str,
+    outs: Sequence[str],
     options: Mapping[str, Sequence[Option]],
     volt_mm2: Mapping[str, float],
 ) -> Front:
-    """Sizes of a cable, or of one and its negative, that no others of them beat."""
-    found = []
-    for picks in product(*(range(len(options[name])) for name in group)):
-        taken = [options[name][pick] for name, pick in zip(group, picks, strict=True)]
-        if len(taken) == 2 and taken[1].area_mm2 < (1 - 1e-9) * taken[0].area_mm2:
-            continue
-        lost = sum(volt_mm2[n] / o.area_mm2 for n, o in zip(group, taken, strict=True))
-        found.append((sum(o.cost for o in taken), lost, tuple(zip(group, picks, strict=True))))
+    """Sizes of a cable, with those of every positive that it is the negative of."""
+    found: Front = []
+    for place, option in enumerate(options[name]):
+        front: Front = [(option.cost, volt_mm2[name] / option.area_mm2, ((name, place),))]
+        most_mm2 = (1 + 1e-9) * option.area_mm2
+        for out in outs:
+            front = _beating(
+                _together(
+                    front,
+                    [
+                        (o.cost, volt_mm2[out] / o.area_mm2, ((out, n),))
+                        for n, o in enumerate(options[out])
+                        if o.area_mm2 <= most_mm2
+                    ],
+                )
+            )
+        found += front
     return _beating(found)
+
+
+def _together(first: Front, second: Front) -> Front:
+    """Every set of the one with every set of the other."""
+    return [(a + b, c + d, e + f) for a, c, e in first for b, d, f in second]
 
 
 def _beating(sets: Iterable[tuple[float, float, Choice]]) -> Front:
