@@ -10,11 +10,11 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from strom_engine.design import Design, Solar, Starter
 from strom_engine.errors import StateError
+from strom_engine.reference import cranking_amps
 from strom_engine.sizing import (
     BankPlan,
     Need,
     bank_plan,
-    cranking_amps,
     needs,
     read_gauge,
     solar_yield,

@@ -16,8 +16,6 @@ from strom_engine.design.changes import (
     apply_change,
     change_from,
     change_words,
-    joinable_posts,
-    landing_posts,
     touched,
 )
 from strom_engine.design.document import (
@@ -29,6 +27,7 @@ from strom_engine.design.document import (
     Profile,
     Stack,
 )
+from strom_engine.design.landing import joinable_posts, landing_posts
 from strom_engine.design.part_changes import (
     AddPart,
     ChooseBank,

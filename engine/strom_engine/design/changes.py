@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
 from typing import Annotated, Any, Literal, TypeVar
 
 from pydantic import Field, StringConstraints, TypeAdapter, ValidationError
@@ -13,15 +12,16 @@ from strom_engine.design.cable_changes import (
     cable_fields_words,
 )
 from strom_engine.design.choices import CableEnd, RelaySensing
-from strom_engine.design.document import Cable, Design, ParkedCable
+from strom_engine.design.document import Cable, Design
 from strom_engine.design.fields import Frozen, Identifier, LengthM, PostRef
+from strom_engine.design.landing import cable_named, landing_posts
 from strom_engine.design.part_changes import (
     PartChange,
     apply_part_change,
     part_change_words,
     part_touched,
 )
-from strom_engine.design.parts import BusBar, Component, Relay, Selector
+from strom_engine.design.parts import Component, Relay, Selector
 from strom_engine.design.rewiring import (
     ApplyScheme,
     LandParked,
@@ -34,10 +34,8 @@ from strom_engine.design.rewiring import (
     wiring_touched,
     wiring_words,
 )
-from strom_engine.design.sides import post_sides
 from strom_engine.design.validation import design_problems, problems_from_pydantic, suggest
 from strom_engine.errors import ChangeError, Problem
-from strom_engine.reference import CONDUCTOR_SIZES
 
 __all__ = [
     "CHANGE_TYPES",
@@ -54,8 +52,6 @@ __all__ = [
     "apply_change",
     "change_from",
     "change_words",
-    "joinable_posts",
-    "landing_posts",
     "touched",
 ]
 
@@ -200,7 +196,7 @@ def change_words(design: Design, change: Change) -> str:
     """
     match change:
         case MoveCableEnd():
-            cable = _cable(design, change.cable)
+            cable = cable_named(design, change.cable)
             was = getattr(cable, change.end)
             kept = cable.end if change.end == "start" else cable.start
             return (
@@ -215,12 +211,12 @@ def change_words(design: Design, change: Change) -> str:
         case RemoveCable():
             if any(c.id == change.cable for c in design.parked):
                 return "Took out a parked cable"
-            return f"Took out the cable {design.cable_name(_cable(design, change.cable))}"
+            return f"Took out the cable {design.cable_name(cable_named(design, change.cable))}"
         case SetCableGauge():
-            cable = _cable(design, change.cable)
+            cable = cable_named(design, change.cable)
             return f"{design.cable_name(cable)}: {cable.gauge} to {change.gauge}"
         case SetCableLength():
-            cable = _cable(design, change.cable)
+            cable = cable_named(design, change.cable)
             how = "estimated" if change.estimated else "measured"
             return f"{design.cable_name(cable)}: {change.length_m:g} m long, {how}"
         case SetFieldContact(alternator=None):
@@ -269,7 +265,7 @@ def apply_change(design: Design, change: Change) -> Design:
 def _applied(design: Design, change: Change) -> Design:
     match change:
         case MoveCableEnd():
-            cable = _cable(design, change.cable)
+            cable = cable_named(design, change.cable)
             allowed = landing_posts(design, change.cable, change.end)
             if change.to not in allowed:
                 text = f"this end cannot land on {change.to!r}{suggest(change.to, allowed)}"
@@ -285,14 +281,14 @@ def _applied(design: Design, change: Change) -> Design:
                 parked=tuple(c for c in design.parked if c.id != change.cable)
             )
         case RemoveCable():
-            gone = _cable(design, change.cable)
+            gone = cable_named(design, change.cable)
             kept = tuple(c for c in design.cables if c.id != gone.id)
             return design.replace_unchecked(cables=kept)
         case SetCableGauge():
-            cable = _cable(design, change.cable)
+            cable = cable_named(design, change.cable)
             return _with_cable(design, cable.model_copy(update={"gauge": change.gauge}))
         case SetCableLength():
-            cable = _cable(design, change.cable)
+            cable = cable_named(design, change.cable)
             update = {"length_m": change.length_m, "estimated": change.estimated}
             return _with_cable(design, cable.model_copy(update=update))
         case SetFieldContact():
@@ -316,83 +312,6 @@ def _applied(design: Design, change: Change) -> Design:
 
 def _ids(design: Design) -> set[str]:
     return {c.id for c in design.cables} | {c.id for c in design.parked}
-
-
-def landing_posts(design: Design, cable_id: str, end: CableEnd) -> tuple[str, ...]:
-    """Posts where an end of a cable can land: same side, not where it is, not its own other end.
-
-    An end of a parked cable can land too; one that hangs at both ends lands on either side.
-    A power cable is not offered the thin sense posts. Of a bus bar the first free stud is
-    offered, or its last one when all are taken.
-
-    Args:
-        design: the boat, as surveyed.
-        cable_id: of the cable.
-        end: which end of it.
-
-    Returns:
-        Posts in the design's order.
-
-    Raises:
-        ChangeError: there is no such cable.
-    """
-    parked = next((c for c in design.parked if c.id == cable_id), None)
-    cable = parked or _cable(design, cable_id)
-    here, other = (cable.start, cable.end) if end == "start" else (cable.end, cable.start)
-    rest = design.replace_unchecked(cables=tuple(c for c in design.cables if c.id != cable_id))
-    sides = post_sides(rest) | {None: "any"}
-    # The side of a whole cable is what its other end meets, or, on free metal, what it met here.
-    side = sides[other] if sides[other] != "any" else sides[here]
-    own = {PostRef(ref).part for ref in (here, other) if ref is not None}
-    offered = []
-    for part in design.components:
-        posts: Iterable[str] = part.posts()
-        if isinstance(part, BusBar):
-            if part.id in own:
-                continue
-            posts = [_free_stud(design, part)]
-        for post in posts:
-            ref = f"{part.id}.{post}"
-            fits = "any" in (side, sides[ref]) or sides[ref] == side
-            thin = post.startswith("sense_") and cable.purpose == "power"
-            if fits and not thin and ref not in (here, other):
-                offered.append(ref)
-    return tuple(offered)
-
-
-def joinable_posts(design: Design, ref: str) -> tuple[str, ...]:
-    """Posts that a new cable from a post can land on: those of its side, of other parts.
-
-    Raises ChangeError when there is no such post.
-
-    Args:
-        design: the boat, as surveyed.
-        ref: a post, as ``part.post``.
-
-    Returns:
-        Posts in the design's order.
-    """
-    if ref not in design.post_polarity:
-        text = f"there is no post {ref!r}{suggest(ref, design.post_polarity)}"
-        raise ChangeError(text, (Problem("post", text),))
-    hanging = ParkedCable(
-        id="new_cable", start=PostRef(ref), end=None, length_m=1.0, gauge=CONDUCTOR_SIZES[0]
-    )
-    return landing_posts(design.replace_unchecked(parked=(hanging,)), hanging.id, "end")
-
-
-def _free_stud(design: Design, bar: BusBar) -> str:
-    taken = {ref for c in design.cables for ref in (c.start, c.end)}
-    free = (post for post in bar.posts() if f"{bar.id}.{post}" not in taken)
-    return next(free, f"s{bar.studs}")
-
-
-def _cable(design: Design, cable_id: str) -> Cable:
-    try:
-        return design.cables_by_id[cable_id]
-    except KeyError:
-        text = f"there is no cable {cable_id!r}{suggest(cable_id, design.cables_by_id)}"
-        raise ChangeError(text, (Problem("cable", text),)) from None
 
 
 def _part(design: Design, part_id: str, kind: type[P], field: str) -> P:

@@ -7,6 +7,7 @@ from collections.abc import Container
 from strom_engine.design.choices import CableEnd
 from strom_engine.design.document import Cable, Design
 from strom_engine.design.fields import PostRef
+from strom_engine.design.joined import joined_posts
 from strom_engine.design.part_changes import AddPart, Relanding
 from strom_engine.design.parts import (
     KINDS,
@@ -184,30 +185,10 @@ def before_switch(design: Design, cable_id: str) -> tuple[tuple[CableEnd, str], 
             if ref not in refs:
                 continue
             other = refs[1 - refs.index(ref)]
-            if _leads_to(design, other, banks, part.id) and not _leads_to(
-                design, ref, banks, part.id
-            ):
+            beyond, here = (joined_posts(design, at, part.id) for at in (other, ref))
+            if banks & beyond and not banks & here:
                 found.append(("start" if end == "start" else "end", other))
     return tuple(dict.fromkeys(found))
-
-
-def _leads_to(design: Design, start: str, ends: set[str], without: str) -> bool:
-    """Whether metal leads from a post to another, one part thought open."""
-    joins = [(c.start, c.end) for c in design.cables if c.purpose == "power"]
-    for part in design.components:
-        if part.id != without:
-            joins += part.links()
-    near: dict[str, list[str]] = {}
-    for a, b in joins:
-        near.setdefault(a, []).append(b)
-        near.setdefault(b, []).append(a)
-    seen, queue = {start}, [start]
-    while queue:
-        for other in near.get(queue.pop(), ()):
-            if other not in seen:
-                seen.add(other)
-                queue.append(other)
-    return bool(seen & ends)
 
 
 def swap_kinds(design: Design, part_id: str) -> tuple[str, ...]:

@@ -11,6 +11,7 @@ from pydantic import Field
 from strom_engine.design.choices import Engine
 from strom_engine.design.document import Design
 from strom_engine.design.fields import Frozen, Share
+from strom_engine.design.joined import joined_posts
 from strom_engine.design.parts import (
     Bank,
     Breaker,
@@ -126,27 +127,8 @@ def feed_switches(design: Design) -> frozenset[str]:
     return frozenset(
         s.id
         for s in two_posts
-        if any(not ends & _joined_to(design, f"{s.id}.{post}", s.id) for post in ("a", "b"))
+        if any(not ends & joined_posts(design, f"{s.id}.{post}", s.id) for post in ("a", "b"))
     )
-
-
-def _joined_to(design: Design, post: str, without: str) -> set[str]:
-    """Posts that metal can join to a post, whatever moves, but not through one part."""
-    joins = [(c.start, c.end) for c in design.cables if c.purpose == "power"]
-    for part in design.components:
-        if part.id != without:
-            joins += part.links()
-    near: dict[str, list[str]] = {}
-    for a, b in joins:
-        near.setdefault(a, []).append(b)
-        near.setdefault(b, []).append(a)
-    found, todo = {post}, [post]
-    while todo:
-        for other in near.get(todo.pop(), ()):
-            if other not in found:
-                found.add(other)
-                todo.append(other)
-    return found
 
 
 def switch_positions(part: Switch) -> tuple[str, ...]:

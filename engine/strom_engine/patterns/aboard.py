@@ -17,6 +17,7 @@ from strom_engine.design import (
     Solar,
     Starter,
 )
+from strom_engine.design.joined import neighbours
 from strom_engine.reference import chemistry
 
 __all__ = ["Aboard"]
@@ -107,14 +108,7 @@ class Aboard:
 
     @cached_property
     def _near(self) -> dict[str, list[str]]:
-        near: dict[str, list[str]] = {}
-        joins = [(c.start, c.end) for c in self.design.cables]
-        for part in self.design.components:
-            joins += part.links()
-        for a, b in joins:
-            near.setdefault(a, []).append(b)
-            near.setdefault(b, []).append(a)
-        return near
+        return neighbours(self.design, sense=True)
 
     @cached_property
     def _nearest(self) -> dict[str, str | None]:

@@ -33,12 +33,12 @@ from strom_engine.reference import (
     chemistry,
     usual_fuse,
 )
+from strom_engine.sizing.cranking import cold_need, coldest_start_c
 from strom_engine.survey import Survey
 
 __all__ = ["Builder"]
 
 AT_THE_POST_M, WITHIN_M, ACROSS_M = 0.15, 0.3, 1.5
-COLD_SHARE = 1.25  # cold oil asks for more (table cranking_cold)
 BRIEF_SHARE = 0.6  # a breaker of so much of what a motor of minutes draws stands it
 MOST_LETTERS = 56  # of a name, with room for a number behind it
 CRANKING_GAUGE = "1/0 AWG"
@@ -153,8 +153,10 @@ class Builder:
 
     @property
     def _cranking_a(self) -> float:
-        """The largest cranking current aboard [A], in the cold a quarter more."""
-        return max((COLD_SHARE * s.cranking_a for s in self.aboard.starters), default=0.0)
+        """The largest cranking current aboard [A], at the coldest start."""
+        told_c = self._survey.boat.coldest_c if self._survey else None
+        factor = cold_need(coldest_start_c(told_c))
+        return max((factor * s.cranking_a for s in self.aboard.starters), default=0.0)
 
     @property
     def _taken(self) -> set[str]:

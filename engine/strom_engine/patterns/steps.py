@@ -10,6 +10,7 @@ from strom_engine.design.edits import NEW_BAR_A
 from strom_engine.patterns.builder import Builder
 from strom_engine.patterns.first_sizes import fuse_rating_a, switch_size
 from strom_engine.reference import chemistry
+from strom_engine.runs.currents import full_inverter_a
 
 __all__ = [
     "always_on",
@@ -29,7 +30,6 @@ __all__ = [
 ]
 
 MOST_STUDS = 24
-INVERTING = 0.88  # efficiency of an inverter at its rated power (table inverter_efficiency)
 POST_ROOM = 2  # cables beyond this go onto a bus
 HEAVY_A = 40.0  # more than a branch of a panel is made for: a windlass, a thruster
 CHARGE_SHARE = 0.2  # dc-dc charger against the bank it charges, lead 10-25 % (trade practice)
@@ -60,7 +60,7 @@ def loads_behind(b: Builder, post: str, bank: Bank) -> None:
         elif not _always(group):
             feeds.append((f"{group.id}.pos", b.drawn_a(group), group.name))
     for inverter in b.aboard.inverters:
-        amps = inverter.rated_w / INVERTING / b.design.system_v
+        amps = full_inverter_a(inverter)
         b.switched(f"{bank.id}.pos", f"{inverter.id}.pos", amps, inverter.name, brief=False)
     if len(feeds) <= POST_ROOM:
         for end, amps, name in feeds:

@@ -24,6 +24,7 @@ from strom_engine.reference.protective import (
     opening_s,
     usual_fuse,
 )
+from strom_engine.reference.starters import cranking_amps
 from strom_engine.reference.tables import CONFIRM, Table, load_table
 from strom_engine.reference.terminals import Torque, crimp_pull_n, stud_torque, usual_stud
 
@@ -46,6 +47,7 @@ __all__ = [
     "breaker_class_a",
     "bundling_factor",
     "chemistry",
+    "cranking_amps",
     "crimp_pull_n",
     "device_named",
     "device_type",

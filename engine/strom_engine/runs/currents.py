@@ -175,6 +175,11 @@ def _own_cable(part: Component, post: str) -> bool:
     return post == "ctrl_pos" and isinstance(part, OnOffSwitch | DualSwitch)
 
 
+def full_inverter_a(part: FittedInverter) -> float:
+    """What an inverter takes at its rated power, its bank just above where it cuts out [A]."""
+    return part.rated_w / INVERTER_EFFICIENCY / part.cut_out_v
+
+
 def _rated_posts(design: Design, part: Component) -> dict[str, float]:
     """Posts of a part with the lasting current that its label promises [A]."""
     match part:
@@ -186,8 +191,7 @@ def _rated_posts(design: Design, part: Component) -> dict[str, float]:
         case Solar() | FittedGenerator():
             return {"pos": part.label_a, "neg": part.label_a}
         case FittedInverter():
-            amps = part.rated_w / INVERTER_EFFICIENCY / part.cut_out_v
-            amps = max(amps, part.charger_a or 0.0)
+            amps = max(full_inverter_a(part), part.charger_a or 0.0)
             return {"pos": amps, "neg": amps}
         case DcDc():
             taken = part.limit_a * part.set_v / part.efficiency / part.stop_v

@@ -140,14 +140,6 @@ class PathDrop:
             if name in areas_mm2
         )
 
-    def gain_v(self, now_mm2: Mapping[str, float], then_mm2: Mapping[str, float]) -> float:
-        """Volts [V] won by giving some cables other areas than they have now."""
-        return sum(
-            self.volt_mm2[name] * (1 / now_mm2[name] - 1 / area)
-            for name, area in then_mm2.items()
-            if name in self.volt_mm2
-        )
-
 
 def _first(stock: Stock, fits: Callable[[StockCable], bool]) -> StockCable | None:
     return next((s for s in stock.by_area if fits(s)), None)

@@ -15,7 +15,6 @@ from strom_engine.sizing.counted import Comparison, Count, compare_ways, counts
 from strom_engine.sizing.cranking import (
     StartCheck,
     cold_start,
-    cranking_amps,
     start_check,
     start_positions,
     turning_v,
@@ -46,7 +45,6 @@ __all__ = [
     "cold_start",
     "compare_ways",
     "counts",
-    "cranking_amps",
     "house_bank",
     "load_report",
     "needs",

@@ -16,17 +16,14 @@ from strom_engine.survey import Survey
 
 __all__ = [
     "StartCheck",
+    "cold_need",
     "cold_start",
-    "cranking_amps",
+    "coldest_start_c",
     "start_check",
     "start_positions",
     "turning_v",
 ]
 
-# Shaft power over electrical power of a starter while cranking, 0.5 to 0.6 (makers' curves as
-# commonly published); and the voltage at which cranking amps are stated. Low confidence.
-STARTER_EFFICIENCY = 0.55
-CRANKING_V_SHARE = 0.875
 MAX_POSITIONS = 64
 WARM_C = 27.0
 LABEL_C = -18.0
@@ -55,14 +52,14 @@ class StartCheck:
     source: str
 
 
-def cranking_amps(power_kw: float, system_v: int) -> float:
-    """Cranking amps [A] of a warm engine estimated from the starter's power [kW].
+def coldest_start_c(told_c: float | None) -> float:
+    """The coldest morning on which the engine must start [degC]; an assumed one until told."""
+    return ASSUMED_COLDEST_C if told_c is None else told_c
 
-    Args:
-        power_kw: at the starter's label [kW].
-        system_v: its rated volts [V].
-    """
-    return power_kw * 1000 / (STARTER_EFFICIENCY * CRANKING_V_SHARE * system_v)
+
+def cold_need(temperature_c: float) -> float:
+    """How much more a cold engine takes than a warm one [-] (table cranking_cold)."""
+    return load_table("cranking_cold").lookup("temperature_c", "needed", temperature_c)
 
 
 def turning_v(design: Design, starter: Starter, temperature_c: float) -> float:
@@ -89,7 +86,7 @@ def cold_start(design: Design, temperature_c: float) -> Design:
         design: the boat, as surveyed.
         temperature_c: of the morning [degC], -20 to 40.
     """
-    need = load_table("cranking_cold").lookup("temperature_c", "needed", temperature_c)
+    need = cold_need(temperature_c)
     parts: list[object] = []
     for part in design.components:
         if isinstance(part, Bank):
@@ -127,8 +124,8 @@ def start_check(design: Design, survey: Survey | None, starter: Starter) -> Star
 def _start_check(design: Design, name: str, told_c: float | None, crank_s: float) -> StartCheck:
     starter = next(s for s in design.of_type(Starter) if s.id == name)
     table = load_table("cranking_cold")
-    coldest = ASSUMED_COLDEST_C if told_c is None else told_c
-    factor = table.lookup("temperature_c", "needed", coldest)
+    coldest = coldest_start_c(told_c)
+    factor = cold_need(coldest)
     need_a = starter.cranking_a * factor
     bank, positions = start_positions(design, starter)
     missing = [] if told_c is not None else ["the coldest start (0 °C taken)"]

@@ -57,6 +57,11 @@ class _Boat:
             "switch", f"{name}_switch", f"{words} switch", "battery_box", position="on"
         )
 
+    def starts(self) -> list[tuple[str, str]]:
+        """Each starter with the bank that it starts from."""
+        banks = self.engine_banks or ["house_bank"]
+        return list(zip(banks, self.starters, strict=True))
+
     def machines(self) -> list[Wire]:
         """Each alternator where it is delivered: on its starter's post."""
         pairs = zip(self.starters, self.alternators, strict=True)
@@ -99,9 +104,7 @@ Found = tuple[list[Json], list[Wire]]
 
 
 def _none(boat: _Boat) -> Found:
-    banks = boat.engine_banks or ["house_bank"]
-    starts = zip(banks * len(boat.starters), boat.starters, strict=False)
-    wires = [(f"{bank}.pos", f"{starter}.pos", HEAVY) for bank, starter in starts]
+    wires = [(f"{bank}.pos", f"{starter}.pos", HEAVY) for bank, starter in boat.starts()]
     return [], [*wires, ("house_bank.pos", "house_panel.pos", FEED), *boat.machines()]
 
 
@@ -109,9 +112,7 @@ def _on_off_each(boat: _Boat) -> Found:
     switches = [boat.switch(bank) for bank in boat.banks]
     behind = {bank: switch["id"] for bank, switch in zip(boat.banks, switches, strict=True)}
     wires = [(f"{bank}.pos", f"{behind[bank]}.a", HEAVY) for bank in boat.banks]
-    banks = boat.engine_banks or ["house_bank"]
-    starts = zip(banks * len(boat.starters), boat.starters, strict=False)
-    wires += [(f"{behind[bank]}.b", f"{starter}.pos", HEAVY) for bank, starter in starts]
+    wires += [(f"{behind[bank]}.b", f"{s}.pos", HEAVY) for bank, s in boat.starts()]
     wires.append((f"{behind['house_bank']}.b", "house_panel.pos", FEED))
     return switches, [*wires, *boat.machines()]
 

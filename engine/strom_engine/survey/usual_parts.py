@@ -4,14 +4,13 @@ from __future__ import annotations
 
 from typing import Any
 
-from strom_engine.reference import chemistry
+from strom_engine.reference import chemistry, cranking_amps
 
 __all__ = ["Json", "parts_of"]
 
 Json = dict[str, Any]  # Any: a document on its way, read and checked as a whole
 BANK_FIELDS = ["chemistry", "unit_ah", "unit_cca_a", "parallel", "soc"]
 SIDES = ("Port", "Starboard")
-CRANKING_A_PER_KW = 173.0  # at 12 V, engine warm: makers' plates as commonly published
 DEEP_CCA_PER_AH = 5.5  # of a house battery (makers' plates)
 # Thermal breakers that such motors usually have; what draws more has a plain switch.
 BREAKER_STEPS_A = (60.0, 80.0, 100.0, 120.0, 150.0, 200.0)
@@ -74,7 +73,7 @@ def _engine(row: dict[str, str], n: int, count: int, system_v: int) -> list[Json
             f"{side}starter".capitalize(),
             "engine_space",
             power_kw=power_kw,
-            cranking_a=round(power_kw * CRANKING_A_PER_KW * 12 / system_v),
+            cranking_a=round(cranking_amps(power_kw, system_v)),
             engine=which,
             assumed=["power_kw", "cranking_a"],
         ),
@@ -125,43 +124,27 @@ def _house_bank(row: dict[str, str], blocks: int) -> Json:
 def _sources(row: dict[str, str], system_v: int) -> list[Json]:
     figures = chemistry(row["house_chemistry"])
     blocks = system_v / 12
-    found = []
-    if row["charger_a"]:
-        found.append(
-            _part(
-                "charger",
-                "charger",
-                "Shore charger",
-                "locker",
-                rated_a=float(row["charger_a"]),
-                set_v=round(figures.absorption_v * blocks, 2),
-                float_v=round(figures.float_v * blocks, 2),
-                assumed=["rated_a", "set_v", "float_v"],
-            )
+    charges = {
+        "set_v": round(figures.absorption_v * blocks, 2),
+        "float_v": round(figures.float_v * blocks, 2),
+    }
+    # Column of the table, kind and id, name, and the figures that go with it.
+    usual: tuple[tuple[str, str, str, dict[str, float]], ...] = (
+        ("charger_a", "charger", "Shore charger", charges),
+        ("solar_w", "solar", "Solar", charges),
+        ("inverter_w", "inverter", "Inverter", {"cut_out_v": 10.5 * blocks}),
+    )
+    rated = {"charger": "rated_a", "solar": "panel_w", "inverter": "rated_w"}
+    return [
+        _part(
+            kind,
+            kind,
+            name,
+            "locker",
+            **{rated[kind]: float(row[column])},
+            **fields,
+            assumed=[rated[kind], *fields],
         )
-    if row["solar_w"]:
-        found.append(
-            _part(
-                "solar",
-                "solar",
-                "Solar",
-                "locker",
-                panel_w=float(row["solar_w"]),
-                set_v=round(figures.absorption_v * blocks, 2),
-                float_v=round(figures.float_v * blocks, 2),
-                assumed=["panel_w", "set_v", "float_v"],
-            )
-        )
-    if row["inverter_w"]:
-        found.append(
-            _part(
-                "inverter",
-                "inverter",
-                "Inverter",
-                "locker",
-                rated_w=float(row["inverter_w"]),
-                cut_out_v=10.5 * blocks,
-                assumed=["rated_w", "idle_w", "cut_out_v"],
-            )
-        )
-    return found
+        for column, kind, name, fields in usual
+        if row[column]
+    ]

@@ -8,12 +8,10 @@ from django.db import transaction
 from django.db.models import Max
 from django.shortcuts import get_object_or_404
 from django.utils import timezone
-from strom_engine.advice import propose
 from strom_engine.design import AddPart, SwapPart
 from strom_engine.design.edits import gather_on_bus, insert_part, swap_part
 from strom_engine.errors import ChangeError, JobFileError, Problem
 from strom_engine.interchange import JobFile, VariantFile, job_problems, variant_problems
-from strom_engine.patterns import pattern_named
 from strom_engine.runs import Stock
 from strom_engine.survey import FoundSwitching, found_part, new_boat
 
@@ -21,7 +19,7 @@ from apps.accounts.models import Workshop
 from apps.accounts.permissions import Writer
 from apps.jobs import history
 from apps.jobs.all_findings import all_findings
-from apps.jobs.documents import head_design, head_survey, stock_of
+from apps.jobs.documents import head_design, head_survey, proposal_of
 from apps.jobs.models import Job, JobSurvey, KeptRevision, Variant, Waiver
 from apps.problems import ConflictError
 
@@ -84,9 +82,9 @@ def copy_variant(
     """
     design, words = head_design(variant), f"Copied from {variant.name}"
     if pattern is not None:
-        chosen = pattern_named(pattern)
-        proposal = propose(design, chosen, head_survey(variant), stock_of(variant))
-        design, words = proposal.design, f"{variant.name} rewired as: {chosen.name}"
+        proposal = proposal_of(variant, pattern)
+        design = proposal.design
+        words = f"{variant.name} rewired as: {proposal.change.pattern}"
         problems = variant_problems(design, head_survey(variant), "pattern")
         if problems:
             raise ChangeError(problems[0].message, tuple(problems))
@@ -107,10 +105,7 @@ def copy_variant(
 
 def apply_pattern(variant: Variant, writer: Writer, base: int, pattern: str) -> KeptRevision:
     """Rewire a variant as a pattern, sized and protected. Raises ChangeError where it misfits."""
-    proposal = propose(
-        head_design(variant), pattern_named(pattern), head_survey(variant), stock_of(variant)
-    )
-    return history.change(variant, writer, base, proposal.change)
+    return history.change(variant, writer, base, proposal_of(variant, pattern).change)
 
 
 def edit(

@@ -7,9 +7,11 @@ from typing import Any, cast
 from uuid import UUID
 
 from cachetools import LRUCache, cached
+from strom_engine.advice import Proposal, propose
 from strom_engine.design import Design
 from strom_engine.errors import DocumentError, StockError
 from strom_engine.interchange import Sort, read_document
+from strom_engine.patterns import pattern_named
 from strom_engine.runs import Stock, default_stock, parse_stock
 from strom_engine.survey import Survey, SurveyedDesign, surveyed
 
@@ -21,6 +23,7 @@ __all__ = [
     "document_at",
     "head_design",
     "head_survey",
+    "proposal_of",
     "remember",
     "stock_of",
     "surveyed_design",
@@ -77,6 +80,12 @@ def stock_of(variant: Variant) -> Stock:
         return parse_stock(raw)
     except StockError as error:
         raise DocumentError(f"the stock cannot be read: {error.problems[0]}") from None
+
+
+def proposal_of(variant: Variant, pattern: str) -> Proposal:
+    """A pattern on the boat of a variant, from the stock. Raises ChangeError where it misfits."""
+    known = (head_survey(variant), stock_of(variant))
+    return propose(head_design(variant), pattern_named(pattern), *known)
 
 
 def _standing(variant: Variant) -> tuple[UUID, int, UUID, int]:

@@ -10,7 +10,8 @@ from strom_engine.interchange import (
     read_counted,
     read_loads,
 )
-from strom_engine.sizing import bank_plan, cranking_amps, load_report
+from strom_engine.reference import cranking_amps
+from strom_engine.sizing import bank_plan, load_report
 from strom_engine.survey import to_find_out
 
 from apps.jobs.documents import document_at, head_design, head_survey, surveyed_design

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 
-from strom_engine.advice import Wishes, advise, compare, propose
+from strom_engine.advice import Wishes, advise, compare
 from strom_engine.advice.measures import CRUISING_RPM
 from strom_engine.circuit import operating_point
 from strom_engine.design import BusBar, Design, State
@@ -17,7 +17,7 @@ from strom_engine.rules import standing
 from strom_engine.rules.finding import CONFIRM
 from strom_engine.survey import surveyed
 
-from apps.jobs.documents import head_design, head_survey, stock_of, surveyed_design
+from apps.jobs.documents import head_design, head_survey, proposal_of, surveyed_design
 from apps.jobs.models import Variant
 from apps.jobs.schemas import (
     AdviceOut,
@@ -46,7 +46,7 @@ def preview_of(variant: Variant, pattern_id: str) -> PreviewOut:
     """A variant as a pattern would rewire it. Raises ChangeError where it does not fit."""
     pattern = pattern_named(pattern_id)
     before = surveyed_design(variant)
-    proposal = propose(head_design(variant), pattern, head_survey(variant), stock_of(variant))
+    proposal = proposal_of(variant, pattern_id)
     after = surveyed(proposal.design, head_survey(variant))
     return PreviewOut(
         revision=variant.head,
