@@ -6,7 +6,7 @@ from pathlib import Path
 from typing import Any
 
 from strom_engine.dayrun import Day
-from strom_engine.design import Design
+from strom_engine.design import CableFields, Design, SetCables, apply_change
 from strom_engine.interchange import JobFile, parse_job_text
 
 from bench.designs import Draft
@@ -132,3 +132,7 @@ def with_cables(draft: Draft, *pairs: tuple[str, str]) -> Design:
 def told(day: Day, part: str) -> list[tuple[float, str]]:
     """When [min] a part did what, in order."""
     return [(round(e.at_s / 60, 2), e.to) for e in day.events if e.part == part]
+
+
+def with_cable(design: Design, cable: str, **fields: object) -> Design:
+    return apply_change(design, SetCables(rows=(CableFields(cable=cable, fields=fields),)))

@@ -44,13 +44,9 @@ from strom_engine.runs.load_cases import cranking_strains
 from strom_engine.survey import Survey, surveyed
 
 from bench.wired import sound_boat, spoiled_boat
-from tests.engine.boats import demo_job, one_bank, two_banks
+from tests.engine.boats import demo_job, one_bank, two_banks, with_cable
 
 SOUND = sound_boat(0).design()
-
-
-def with_cable(design: Design, cable: str, **fields: object) -> Design:
-    return apply_change(design, SetCables(rows=(CableFields(cable=cable, fields=fields),)))
 
 
 def cable_to(design: Design, end: str) -> str:

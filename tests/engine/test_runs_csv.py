@@ -10,6 +10,7 @@ from strom_engine.runs import (
 )
 
 from bench.wired import sound_boat
+from tests.engine.boats import with_cable
 
 SOUND = sound_boat(0).design()
 
