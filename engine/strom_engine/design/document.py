@@ -17,6 +17,7 @@ from strom_engine.design.fields import (
     Identifier,
     InsulationC,
     LengthM,
+    Millimetres,
     Name,
     Polarity,
     PostRef,
@@ -34,7 +35,7 @@ from strom_engine.design.parts import (
 )
 from strom_engine.design.upgrades import DESIGN_CHAIN
 from strom_engine.design.volts import with_defaults_at
-from strom_engine.reference import CONDUCTOR_SIZES, area_mm2
+from strom_engine.reference import CONDUCTOR_SIZES, Size, area_mm2
 
 __all__ = ["DESIGN_VERSION", "Cable", "Design", "ParkedCable", "Place", "Profile", "Stack"]
 
@@ -46,7 +47,9 @@ P = TypeVar("P")
 class Place(Frozen):
     """A place aboard and what it means for the gear in it.
 
-    ``tail_m`` is what a cable needs beyond a run, from the place's middle to a post.
+    ``tail_m`` is what a cable needs beyond a run, from the place's middle to a post;
+    ``width_mm``, ``depth_mm`` and ``height_mm`` its inside, ``opening_cm2`` its opening to the
+    open air, that in or that out, the smaller.
     """
 
     id: Identifier
@@ -54,7 +57,18 @@ class Place(Frozen):
     engine_space: bool = False
     vapour: bool = False
     within_reach: bool = True
+    opening_cm2: Annotated[float, Field(ge=0, le=20_000, allow_inf_nan=False)] | None = None
+    width_mm: Millimetres | None = None
+    depth_mm: Millimetres | None = None
+    height_mm: Millimetres | None = None
     tail_m: Annotated[float, Field(ge=0, le=5, allow_inf_nan=False)] = 0.3
+
+    @property
+    def inside(self) -> Size | None:
+        """Its inside, where all three sizes are known."""
+        if self.width_mm is None or self.depth_mm is None or self.height_mm is None:
+            return None
+        return Size(self.width_mm, self.depth_mm, self.height_mm)
 
 
 class Profile(Frozen):

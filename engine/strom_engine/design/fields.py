@@ -41,6 +41,7 @@ __all__ = [
     "Kilograms",
     "Kilowatts",
     "LengthM",
+    "Millimetres",
     "Millivolts",
     "MillivoltsPerKelvin",
     "Name",
@@ -174,6 +175,9 @@ Rpm = Annotated[
 ]
 LengthM = Annotated[
     float, Field(ge=0.01, le=200, allow_inf_nan=False, json_schema_extra={"unit": "m"})
+]
+Millimetres = Annotated[
+    float, Field(ge=1, le=20_000, allow_inf_nan=False, json_schema_extra={"unit": "mm"})
 ]
 Price = Annotated[float, Field(ge=0, le=1e6, allow_inf_nan=False)]
 # Temperature ratings that conductors aboard are listed with (ABYC E-11, ISO 13297), and the one

@@ -21,7 +21,8 @@ WORDS = {
     "amps": "draw", "unit": "unit", "current": "current", "ac_dc": "current", "law": "law",
     "duty": "duty", "window": "window", "when": "window", "standing": "standing",
     "always_on": "always_on", "min_v": "min_v", "start_a": "start_a",
-    "fuse_a": "fuse_a", "drop": "drop", "feed": "feed", "basis": "basis", "id": "id",
+    "thermal_cutout": "thermal_cutout", "fuse_a": "fuse_a", "drop": "drop", "feed": "feed",
+    "basis": "basis", "id": "id",
 }  # fmt: skip
 COUNTED_WORDS = {
     "date": "date", "day": "date", "used_ah": "used_ah", "ah": "used_ah", "profile": "profile",
@@ -29,7 +30,7 @@ COUNTED_WORDS = {
 }  # fmt: skip
 SEASONS: tuple[Season, ...] = get_args(Season)
 FIXED = tuple(dict.fromkeys(WORDS.values()))
-FLAGS = ("standing", "always_on")
+FLAGS = ("standing", "always_on", "thermal_cutout")
 NUMBERS = ("draw", "min_v", "start_a", "fuse_a", "duty", "factor")
 GROUPED = {"hours": "uses", "factor": "seasons"}
 Row = dict[str, Any]  # Any: JSON data of one row

@@ -13,9 +13,13 @@ __all__ = [
     "ampacity_table",
     "base_ampacity_a",
     "bundling_factor",
+    "engine_space_c",
     "engine_space_factor",
     "size_in_table",
 ]
+
+# Ambient of the factors of table ampacity_engine_space [degC].
+ENGINE_SPACE_C = {"awg": 50.0, "mm2": 60.0}
 
 
 def ampacity_table(size: str) -> Table:
@@ -66,6 +70,11 @@ def size_in_table(size: str, copper_mm2: float, standard: str) -> str:
     listed = [r["size"] for r in load_table("ampacity_awg" if awg else "ampacity_mm2").rows]
     thinner = [s for s in listed if area_mm2(s) <= copper_mm2 * 1.001]
     return max(thinner, key=area_mm2) if thinner else min(listed, key=area_mm2)
+
+
+def engine_space_c(size: str) -> float:
+    """What is around a conductor in an engine space [degC], as its table's factors take it."""
+    return ENGINE_SPACE_C["awg" if size.endswith("AWG") else "mm2"]
 
 
 @cache

@@ -4,11 +4,12 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from strom_engine.batteries import charge_run, expected_life
+from strom_engine.batteries import bank_source, charge_run, expected_life, least_resistance_ohm
+from strom_engine.batteries.strings import lead_ohm, string_shares
 from strom_engine.design import Bank, Charger, FittedInverter, Starter
 from strom_engine.reference import chemistry, load_table
-from strom_engine.rules.context import Context
-from strom_engine.rules.finding import CONFIRM, Figure, Finding, Rule
+from strom_engine.rules.context import Context, is_lithium
+from strom_engine.rules.finding import CONFIRM, Figure, Finding, Rule, Severity
 from strom_engine.sizing import Need, StartCheck, house_bank, start_check
 from strom_engine.sizing.candidates import MAX_STRINGS, cycles_a_year
 from strom_engine.sizing.sources_aboard import charge_sources
@@ -17,6 +18,7 @@ __all__ = ["RULES", "charger_size", "expected_years", "house_size", "members", "
 
 SHORT_LIFE_YEARS = 4.0  # less than this and the owner buys banks, not a boat; own judgement
 DANGER_SHARE = 0.8
+UNEQUAL = 1.15  # of its equal share that a string may work; own judgement
 
 BA1 = Rule(
     "BA-1",
@@ -34,7 +36,8 @@ BA2 = Rule(
 BA3 = Rule(
     "BA-3",
     "The batteries of a bank are alike, few in parallel and taken off at opposite ends",
-    "Strings in parallel, likeness of the members, where positive and negative are taken off.",
+    "Strings in parallel and how they share a current by their leads and corners; likeness of the "
+    "members; a fuse in each lithium string; nothing taken off a part of a series.",
     f"ABYC E-10, batteries in series and parallel; makers' manuals; {CONFIRM}",
 )
 BA8 = Rule(
@@ -168,20 +171,91 @@ def members(context: Context) -> Iterator[Finding]:
                 f"{bank.series} x {bank.parallel} batteries, not of one make, size and age.",
                 "Replace the whole bank by batteries of one make, size and age.",
             )
-        if bank.parallel > 1 and bank.take_off == "one_end":
-            yield _members_finding(
-                bank,
-                "caution",
-                f"{bank.name} is taken off at one end",
-                f"{bank.parallel} strings; the one at the take-off does most of the work.",
-                "Take positive off one end of the row and negative off the other.",
-            )
+        if bank.parallel > 1 and bank.take_off is not None:
+            yield from _shared(bank)
+        yield from _strings_fused(bank)
+        yield from _tapped(bank)
 
 
-def _members_finding(bank: Bank, how: str, title: str, line: str, repair: str) -> Finding:
+def _shared(bank: Bank) -> Iterator[Finding]:
+    """How unequally the strings work."""
+    shares = string_shares(bank)
+    most = max(shares) * bank.parallel
+    one_end = bank.take_off == "one_end"
+    if not one_end and most <= UNEQUAL:
+        return
+    amps = ", ".join(f"{100 * s:.0f}" for s in shares)
+    other = ", ".join(f"{100 * s:.0f}" for s in string_shares(bank, opposite=True))
+    corners = f" Taken off at opposite ends: {other} A." if one_end else ""
+    yield _members_finding(
+        bank,
+        "caution",
+        f"{bank.name} is taken off at one end: one string does {most - 1:.0%} more than its share"
+        if one_end
+        else f"One string of {bank.name} does {most - 1:.0%} more than its share",
+        f"Of 100 A the {bank.parallel} strings give {amps} A, with leads of "
+        f"{1000 * lead_ohm(bank):.2f} mΩ between them.{corners}",
+        "Take positive off one end of the row and negative off the other."
+        if one_end
+        else "Shorter and thicker leads between the strings, or each string to a bar of its own.",
+        about="shares",
+    )
+
+
+def _strings_fused(bank: Bank) -> Iterator[Finding]:
+    """Lithium strings in parallel without a fuse in each."""
+    if bank.parallel < 2 or not is_lithium(bank) or bank.string_fuses:
+        return
+    # The others, R / (n - 1), feed the one that is shorted, R = n R_bank.
+    inside_ohm = bank.parallel * least_resistance_ohm(bank)
+    fault_a = bank_source(bank, 1.0).emf_v * (bank.parallel - 1) / (bank.parallel * inside_ohm)
+    unknown = bank.string_fuses is None
+    yield _members_finding(
+        bank,
+        "cannot_tell" if unknown else "fault",
+        f"Whether each string of {bank.name} has a fuse is not known"
+        if unknown
+        else f"The {bank.parallel} strings of {bank.name} have no fuse each",
+        f"A string that fails inside is fed by {bank.parallel - 1} others with some "
+        f"{fault_a:.0f} A, which pass no fuse of the bank.",
+        "A class T fuse in each string, at its battery.",
+        about="fuses",
+        missing=f"{bank.name}: is there a fuse in each string? Look, enter it there."
+        if unknown
+        else None,
+    )
+
+
+def _tapped(bank: Bank) -> Iterator[Finding]:
+    """A part of the series that is drawn upon alone."""
+    if bank.tap_a is None or bank.series < 2:
+        return
+    day_ah = 24 * bank.tap_a
+    yield _members_finding(
+        bank,
+        "fault",
+        f"A part of {bank.name} feeds {bank.tap_a:g} A alone",
+        f"24 h x {bank.tap_a:g} A = {day_ah:.0f} Ah a day from that part and not from the rest, "
+        f"{day_ah / bank.capacity_ah:.0%} of {bank.capacity_ah:.0f} Ah; one charging current "
+        "passes both, so that one part boils while the other never fills.",
+        "A dc-dc converter from the whole bank, or a battery equaliser of that current.",
+        about="tap",
+    )
+
+
+def _members_finding(
+    bank: Bank,
+    how: Severity,
+    title: str,
+    line: str,
+    repair: str,
+    *,
+    about: str = "",
+    missing: str | None = None,
+) -> Finding:
     return Finding(
         rule=BA3.id,
-        severity="fault" if how == "fault" else "caution",
+        severity=how,
         title=title,
         arithmetic=(line,),
         figures=(Figure("Strings", float(bank.parallel), ""),),
@@ -190,6 +264,8 @@ def _members_finding(bank: Bank, how: str, title: str, line: str, repair: str) -
         why="The weakest member takes the others down with it.",
         repair=repair,
         parts=(bank.id,),
+        about=about,
+        missing=missing,
     )
 
 

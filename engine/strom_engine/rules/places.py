@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
+from strom_engine.batteries.ventilation import GAS_SOURCE, gas_of
 from strom_engine.design import Bank, Charger, Component, FittedInverter, LoadGroup, Place
-from strom_engine.reference import chemistry
-from strom_engine.rules.context import Context
+from strom_engine.rules.context import Context, is_lithium
 from strom_engine.rules.finding import CONFIRM, Figure, Finding, Rule, Severity
 from strom_engine.rules.gathering import gathered
 
@@ -19,15 +19,25 @@ HELD = {
     "boxed": ("stands in no tray or box", "Set it in a tray or box that takes spilt acid."),
     "vented": ("stands where gas cannot leave", "Give the space an opening at its top."),
     "boots": ("has bare positive terminals", "Put boots on the positive terminals."),
+    "clear_of_fuel": (
+        "stands under or over a fuel tank, filter or fitting",
+        "Move it or the fitting away, or put a barrier and a dielectric shield between them.",
+    ),
 }
 
 BA4 = Rule(
     "BA-4",
     "Banks are held, boxed, vented and covered",
     "What was seen of every bank: held against moving, in a tray or box, its space vented, boots "
-    "on the positive terminals.",
+    "on the positive terminals, clear of fuel tanks and fittings.",
     f"ABYC E-10, installation of batteries; 33 CFR 183.420; {CONFIRM}",
     (Figure("Movement", MOST_MOVE_MM, "mm at most"),),
+)
+BA11 = Rule(
+    "BA-11",
+    "The space of lead banks has openings for the gas",
+    "Hydrogen of all lead banks in one space under boost charge, and the openings that let it out.",
+    f"{GAS_SOURCE}; ABYC E-10, ventilation; {CONFIRM}",
 )
 PL1 = Rule(
     "PL-1",
@@ -88,7 +98,7 @@ def held(context: Context) -> Iterator[Finding]:
     why = "A battery that breaks loose in a sea tears its cables off, and shorts."
     unseen = []
     for bank in context.banks:
-        asked = [f for f in HELD if f != "vented" or chemistry(bank.chemistry).family == "lead"]
+        asked = [f for f in HELD if f != "vented" or not is_lithium(bank)]
         for field in (f for f in asked if getattr(bank, f) is False):
             words, repair = HELD[field]
             yield Finding(
@@ -114,7 +124,10 @@ def held(context: Context) -> Iterator[Finding]:
 
 
 def _unseen(bank: Bank, unknown: list[str], why: str) -> Finding:
-    told = ", ".join({"boots": "covered with boots"}.get(f, f) for f in unknown)
+    told = ", ".join(
+        {"boots": "covered with boots", "clear_of_fuel": "clear of fuel fittings"}.get(f, f)
+        for f in unknown
+    )
     return _finding(
         BA4,
         bank,
@@ -128,6 +141,31 @@ def _unseen(bank: Bank, unknown: list[str], why: str) -> Finding:
         ),
         f"{bank.name}: {told}? Look; enter it on the stage Survey.",
     )
+
+
+def openings(context: Context) -> Iterator[Finding]:
+    """BA-11: spaces whose openings are too small for the gas of their lead banks."""
+    for place in context.design.places:
+        here = [b for b in context.banks if b.place == place.id and not is_lithium(b)]
+        gas = gas_of(here)
+        if not here or place.opening_cm2 is None or place.opening_cm2 >= gas.opening_cm2:
+            continue
+        yield Finding(
+            rule=BA11.id,
+            severity="fault",
+            title=f"{place.name} has {place.opening_cm2:.0f} cm² of opening for gas; it needs "
+            f"{gas.opening_cm2:.0f} cm²",
+            arithmetic=(*gas.working, f"{place.name}: {place.opening_cm2:.0f} cm²."),
+            figures=(
+                Figure("Opening", place.opening_cm2, "cm²"),
+                Figure("Needed", gas.opening_cm2, "cm²"),
+            ),
+            limit=f"{gas.opening_cm2:.0f} cm² in and as much out",
+            source=BA11.source,
+            why="Hydrogen gathers under the lid, and one spark throws acid and pieces about.",
+            repair="Cut a larger opening at the top and one below, or lead a fan's air through.",
+            parts=tuple(b.id for b in here),
+        )
 
 
 def _sparks(part: Component) -> bool:
@@ -227,8 +265,7 @@ def lithium_in_heat(context: Context) -> Iterator[Finding]:
     """PL-4: lithium in an engine space."""
     for bank in context.banks:
         place = _place(context, bank)
-        lithium = chemistry(bank.chemistry).family == "lithium"
-        if lithium and place is not None and place.engine_space:
+        if is_lithium(bank) and place is not None and place.engine_space:
             yield _finding(
                 PL4,
                 bank,
@@ -245,6 +282,7 @@ def lithium_in_heat(context: Context) -> Iterator[Finding]:
 
 RULES = (
     (BA4, held),
+    (BA11, openings),
     (PL1, ignition),
     (PL2, over_battery),
     (PL3, heat),

@@ -9,14 +9,13 @@ from strom_engine.design import (
     LoadGroup,
     LoadItem,
 )
-from strom_engine.reference import opening_s
 from strom_engine.rules.context import Context
 from strom_engine.rules.device_finding import device_finding
 from strom_engine.rules.finding import CONFIRM, Figure, Finding, Rule
 from strom_engine.runs.allowed_current import NEXT_STEP_SHARE, most_rating_a
 from strom_engine.runs.currents import device_currents
 from strom_engine.runs.devices import Protector, protectors
-from strom_engine.runs.guarding import guarding
+from strom_engine.runs.guarding import devices_before
 from strom_engine.runs.ladder import ladders
 from strom_engine.runs.picking import (
     CONTINUOUS_SHARE,
@@ -24,8 +23,6 @@ from strom_engine.runs.picking import (
 from strom_engine.runs.repairs import guarded_cables, rate
 
 __all__ = ["RULES"]
-
-START_S = 3.0  # a motor runs up within; own judgement
 
 OC2 = Rule(
     "OC-2",
@@ -39,8 +36,7 @@ OC2 = Rule(
 OC3 = Rule(
     "OC-3",
     "A device carries its real current with a margin",
-    "What passes every device for hours against 80 % of its rating, for minutes against all of it, "
-    "and what a motor takes as it starts against how soon a slow one opens.",
+    "What passes every device for hours against 80 % of its rating, for minutes against all of it.",
     f"Makers' data of fuses and breakers: 80 % of the rating for long; {CONFIRM}",
     (Figure("For hours", 100 * CONTINUOUS_SHARE, "% of the rating"),),
 )
@@ -106,57 +102,17 @@ def against_cables(context: Context) -> Iterator[Finding]:
 
 def _own_device_a(context: Context, one: Protector) -> float | None:
     """The device [A] that the maker of the one thing behind a device asks for."""
-    at = guarding(context.design).at_post.values()
     fed = [
         g
         for g in context.design.of_type(LoadGroup)
-        if any(a.get(f"{g.id}.pos", (None, 0.0))[0] == one.id for a in at)
+        if one.id in devices_before(context.design, f"{g.id}.pos")
     ]
     items = [item for group in fed for item in group.items]
     return items[0].fuse_a if len(items) == 1 else None
 
 
 def against_current(context: Context) -> Iterator[Finding]:
-    """OC-3: what passes a device for long, and what a motor takes as it starts."""
-    yield from _for_long(context)
-    yield from _as_it_starts(context)
-
-
-def _as_it_starts(context: Context) -> Iterator[Finding]:
-    """Devices that may open while what they feed starts."""
-    found, devices = guarding(context.design), protectors(context.design)
-    for group in context.design.of_type(LoadGroup):
-        starting = [i for i in group.items if i.start_a is not None]
-        before = {at.get(f"{group.id}.pos", (None, 0.0))[0] for at in found.at_post.values()}
-        for device in sorted(d for d in before if d is not None):
-            one = devices[device]
-            for item in starting:
-                multiple = (item.start_a or 0.0) / one.rating_a
-                seconds = opening_s(multiple)
-                if seconds is None or seconds >= START_S:
-                    continue
-                yield device_finding(
-                    OC3,
-                    one,
-                    "caution",
-                    f"{one.name}, {one.rating_a:g} A, may open as {item.name} starts",
-                    (
-                        f"Starting {item.start_a:g} A / {one.rating_a:g} A = {multiple:.1f} times "
-                        f"its rating; a slow one opens from {seconds:.1f} s on.",
-                    ),
-                    figures=(
-                        Figure("Starting", item.start_a or 0.0, "A"),
-                        Figure("Opens from", seconds, "s"),
-                    ),
-                    limit=f"{START_S:g} s",
-                    parts=(one.part, group.id),
-                    why="It opens while nothing is wrong, and takes its circuit with it.",
-                    repair="The fuse that its maker asks for, slow, with cables that bear it.",
-                    about=f"{device} {item.id}",
-                )
-
-
-def _for_long(context: Context) -> Iterator[Finding]:
+    """OC-3: what passes a device for long."""
     for one in protectors(context.design).values():
         current, _ = device_currents(context.design, one.id)
         if current is None:
@@ -219,7 +175,7 @@ def selectivity(context: Context) -> Iterator[Finding]:
 
 def against_parts(context: Context) -> Iterator[Finding]:
     """OC-8: gear behind a device that is larger than its own rating."""
-    found, unknown = guarding(context.design), []
+    unknown = []
     devices = protectors(context.design)
     for part in context.design.components:
         if not part.facts.rated:
@@ -227,11 +183,7 @@ def against_parts(context: Context) -> Iterator[Finding]:
         rating = getattr(part, "rating_a", None)
         posts = [f"{part.id}.{post}" for post in part.posts()]
         before = [
-            devices[device]
-            for at in found.at_post.values()
-            for post in posts
-            for device, _ in (at.get(post, (None, 0.0)),)
-            if device is not None
+            devices[device] for post in posts for device in devices_before(context.design, post)
         ]
         if not before or (isinstance(part, BusBar) and part.polarity == "neg"):
             continue
@@ -273,15 +225,10 @@ def against_parts(context: Context) -> Iterator[Finding]:
 
 def bilge_pumps(context: Context) -> Iterator[Finding]:
     """OC-9: the fuse of bilge pumps."""
-    found, devices = guarding(context.design), protectors(context.design)
+    devices = protectors(context.design)
     for group in context.design.of_type(LoadGroup):
         pumps = [i for i in group.items if i.fuse_a is not None or "bilge" in i.name.lower()]
-        before = [
-            devices[device]
-            for at in found.at_post.values()
-            for device, _ in (at.get(f"{group.id}.pos", (None, 0.0)),)
-            if device is not None
-        ]
+        before = [devices[d] for d in devices_before(context.design, f"{group.id}.pos")]
         for item in pumps:
             yield from _pump(context, group, item, before)
 

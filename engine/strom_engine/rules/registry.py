@@ -8,14 +8,19 @@ from functools import lru_cache
 from strom_engine.design import Design
 from strom_engine.errors import StromError, TooLargeError, computing
 from strom_engine.rules import (
+    ac_rules,
     banks,
     breaking,
+    charge_limits,
     charging_rules,
     chatter,
+    clearing_rules,
     conductor_rules,
     drops,
+    fit_rules,
     isolators,
     joining_rules,
+    lithium_rules,
     load_dump,
     overcurrent,
     places,
@@ -23,6 +28,7 @@ from strom_engine.rules import (
     regulation,
     relay_rules,
     sensing,
+    surge_rules,
     switchgear,
     switching,
     terminal_rules,
@@ -52,10 +58,16 @@ RULES: tuple[tuple[Rule, Check], ...] = (
     *overcurrent.RULES,
     *protective_rules.RULES,
     *breaking.RULES,
+    *clearing_rules.RULES,
+    *surge_rules.RULES,
     *conductor_rules.RULES,
     *drops.RULES,
     *terminal_rules.RULES,
     *places.RULES,
+    *charge_limits.RULES,
+    *lithium_rules.RULES,
+    *ac_rules.RULES,
+    *fit_rules.RULES,
 )
 ORDER = ("danger", "fault", "caution", "cannot_tell", "note")
 

@@ -11,6 +11,7 @@ from strom_engine.reference import ampacity_a, ampacity_table
 from strom_engine.rules.context import Context, Situation, is_lithium
 from strom_engine.rules.finding import CONFIRM, Figure, Finding, Rule
 from strom_engine.rules.gathering import gathered
+from strom_engine.sizing.alternator_drive import alternator_drive
 
 __all__ = ["RULES"]
 
@@ -27,6 +28,7 @@ BELTS = {
     "rib_8": ("an 8-rib belt", 220, 300),
 }
 ANY_BELT_A = 70.0
+USUAL_MOST_RPM = 15_000.0  # of small-frame machines; makers' data as commonly published
 
 CH9 = Rule(
     "CH-9",
@@ -44,9 +46,10 @@ CH11 = Rule(
 )
 CH17 = Rule(
     "CH-17",
-    "The belt carries the alternator",
-    "Hot output and its limits against what the belt is good for.",
-    f"Makers' belt tables as commonly published; {CONFIRM}",
+    "The belt carries the alternator, and its pulleys do not drive it too fast",
+    "Hot output and its limits against what the belt is good for; the machine's speed over its "
+    "pulleys at the engine's top speed.",
+    f"Makers' belt tables and machine speeds as commonly published; {CONFIRM}",
 )
 
 
@@ -109,7 +112,7 @@ def _cut_by_protection(context: Context, alternator: Alternator, bank: Bank) -> 
         open_now = Situation(context.drawn, frozenset({guard.id}))
         if alternator.id not in context.reach(open_now, engine="on").loose_sources:
             continue
-        if alternator.surge_clamp:
+        if alternator.surge_clamp or guard.warns in ("alternator", "all"):
             continue
         unknown = alternator.surge_clamp is None
         yield Finding(
@@ -201,6 +204,7 @@ def belt(context: Context) -> Iterator[Finding]:
     """CH-17: the belt against what the machine gives, as limited."""
     unknown = []
     for alternator in context.design.of_type(Alternator):
+        yield from _machine_speed(alternator)
         scale = 12 / context.design.system_v
         limit_a = most_a(alternator)
         if limit_a <= ANY_BELT_A * scale:
@@ -212,6 +216,31 @@ def belt(context: Context) -> Iterator[Finding]:
             yield _belt_finding(alternator, limit_a, BELTS[alternator.belt], scale)
     names = context.names([f.parts[0] for f in unknown])
     yield from gathered(unknown, f"The belts of {names} have not been entered", about="unknown")
+
+
+def _machine_speed(alternator: Alternator) -> Iterator[Finding]:
+    """A machine that its pulleys drive faster than it may turn."""
+    drive = alternator_drive(alternator)
+    if drive.top_rpm is None or drive.top_rpm <= (alternator.most_rpm or USUAL_MOST_RPM):
+        return
+    most_rpm = alternator.most_rpm or USUAL_MOST_RPM
+    whose = "by its maker" if alternator.most_rpm else "usual"
+    yield Finding(
+        rule=CH17.id,
+        severity="fault" if alternator.most_rpm else "caution",
+        title=f"{alternator.name} is driven to {drive.top_rpm:.0f} rpm",
+        arithmetic=(*drive.working, f"It may turn at {most_rpm:.0f} rpm, {whose}."),
+        figures=(
+            Figure("Driven to", drive.top_rpm, "rpm"),
+            Figure("May turn at", most_rpm, "rpm"),
+        ),
+        limit=f"{most_rpm:.0f} rpm",
+        source=CH17.source,
+        why="Its rotor and bearings come apart.",
+        repair="A smaller pulley on the engine, or a larger one on the machine.",
+        parts=(alternator.id,),
+        about="speed",
+    )
 
 
 def _belt_finding(
@@ -232,6 +261,7 @@ def _belt_finding(
             if known
             else f"Hot and as limited {limit_a:.0f} A; the smallest belt is good for "
             f"{low * scale:.0f} A.",
+            *alternator_drive(alternator).working,
         ),
         figures=(Figure("Output", limit_a, "A"), Figure("Belt, lower end", low * scale, "A")),
         limit=f"{low * scale:.0f} A" + (f" to {high * scale:.0f} A" if known else ""),

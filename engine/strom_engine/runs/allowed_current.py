@@ -13,6 +13,7 @@ from strom_engine.reference import (
     area_mm2,
     base_ampacity_a,
     bundling_factor,
+    engine_space_c,
     engine_space_factor,
     load_table,
     resistivity_ohm_mm2_per_m,
@@ -48,6 +49,7 @@ class Allowed:
     working: tuple[str, ...]
     source: str
     confidence: str
+    around_c: float = AMBIENT_C
     short_share: float = 1.0
 
     @property
@@ -107,6 +109,7 @@ def allowed_current(cable: Cable, *, engine_space: bool, standard: Standard = "a
         bundling_factor=together,
         working=tuple(working),
         source=table.citation,
+        around_c=engine_space_c(size) if engine_space else AMBIENT_C,
         short_share=_short_share(cable, base, size),
         confidence=_lower(
             [table.confidence]

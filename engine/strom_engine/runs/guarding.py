@@ -19,6 +19,7 @@ __all__ = [
     "Root",
     "cover",
     "covers",
+    "devices_before",
     "guarding",
     "rungs_above",
 ]
@@ -130,6 +131,12 @@ def guarding(design: Design) -> Guarding:
         above[bank.id] = walk.above
         at_post[bank.id] = {post: (s.device, s.rating_a) for post, s in walk.settled.items()}
     return Guarding({c: tuple(g) for c, g in guards.items()}, tuple(roots), above, at_post)
+
+
+def devices_before(design: Design, post: str) -> tuple[str, ...]:
+    """Ids of the devices next before a post, over all banks that reach it past one."""
+    reached = (at.get(post, (None, 0.0))[0] for at in guarding(design).at_post.values())
+    return tuple(sorted({device for device in reached if device is not None}))
 
 
 class _Walk:

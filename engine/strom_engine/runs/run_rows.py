@@ -9,13 +9,14 @@ from typing import Literal
 from strom_engine.circuit.network import cable_resistance_ohm
 from strom_engine.design import Bank, Cable, Design, LoadGroup
 from strom_engine.design.fields import PostRef
-from strom_engine.reference import stud_torque, usual_stud
+from strom_engine.reference import bend_radius_mm, stud_torque, usual_stud
 from strom_engine.runs.allowed_current import (
     Allowed,
     Standard,
     allowed_current,
     in_engine_space,
 )
+from strom_engine.runs.conductor_heat import conductor_heat
 from strom_engine.runs.currents import DesignCurrent, design_currents
 from strom_engine.runs.devices import Protector, protectors
 from strom_engine.runs.guarding import Cover, cover
@@ -47,7 +48,7 @@ class LugRow:
 
 @dataclass(frozen=True)
 class LegRow:
-    """One cable of a run."""
+    """One cable of a run; ``bend_mm`` is the least inside radius of its bends."""
 
     cable: str
     side: Literal["out", "back"]
@@ -68,6 +69,7 @@ class LegRow:
     label: str
     lugs: tuple[LugRow, ...]
     copper_kg: float
+    bend_mm: float
     price: float | None
 
 
@@ -75,8 +77,9 @@ class LegRow:
 class RunRow:
     """A run: its cables, what it carries and may lose, what it is made of and protected by.
 
-    ``drop_v`` is its own, at the design current; ``path_percent`` that of the worst whole path
-    over it against ``limit_percent``. ``device_m`` is None where no device protects it.
+    ``copper_c`` is how warm it gets with what flows for hours. ``drop_v`` is its own, at the
+    design current; ``path_percent`` that of the worst whole path over it against
+    ``limit_percent``. ``device_m`` is None where no device protects it.
     """
 
     id: str
@@ -89,6 +92,7 @@ class RunRow:
     current_from: str
     brief_a: float
     allowed_a: float
+    copper_c: float | None
     confidence: str
     path_v: float | None
     limit_v: float | None
@@ -165,6 +169,7 @@ def _row(design: Design, leg: Leg, number: int, standard: Standard, stock: Stock
         current_from=current.origin,
         brief_a=brief_a,
         allowed_a=least.amps,
+        copper_c=_copper_c(current, list(allowed.values())),
         confidence=least.confidence,
         path_v=path.drop_v if path else None,
         limit_v=path.limit_v if path else None,
@@ -193,6 +198,12 @@ def _row(design: Design, leg: Leg, number: int, standard: Standard, stock: Stock
         wrong=wrong,
         working=tuple(workings(design, leg, current, allowed, path, drop_v, device)),
     )
+
+
+def _copper_c(current: DesignCurrent, allowed: list[Allowed]) -> float | None:
+    """The warmest copper of a run in the long run [degC]; None where one may carry nothing."""
+    heats = [conductor_heat(current.lasting_a, one) for one in allowed]
+    return max(h.copper_c for h in heats if h) if all(heats) else None
 
 
 def _allowed(design: Design, cable: Cable, standard: Standard) -> Allowed:
@@ -292,6 +303,7 @@ def _leg_row(
         label=cable.label or f"{number:03d}{'+' if side == 'out' else '−'}",
         lugs=(_lug(design, cable, cable.start), _lug(design, cable, cable.end)),
         copper_kg=COPPER_KG_PER_M_MM2 * cable.area_mm2 * cable.length_m,
+        bend_mm=bend_radius_mm(cable.gauge, cable.area_mm2),
         price=None if price is None else price * cable.length_m,
     )
 

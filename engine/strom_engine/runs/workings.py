@@ -10,6 +10,7 @@ from strom_engine.reference import CONFIRM, crimp_pull_n
 from strom_engine.runs.allowed_current import (
     Allowed,
 )
+from strom_engine.runs.conductor_heat import conductor_heat
 from strom_engine.runs.currents import DesignCurrent
 from strom_engine.runs.devices import Protector
 from strom_engine.runs.drop import circular_mils_for_drop, ohm_per_m
@@ -43,7 +44,8 @@ def workings(
         about = f"Allowable current, {'back' if cable is leg.back else 'out'}"
         one = allowed[cable.id]
         source = f"{one.source}; {one.confidence} confidence; {CONFIRM}"
-        found.append(Working(about, one.working, source))
+        heat = conductor_heat(current.lasting_a, one)
+        found.append(Working(about, one.working + ((heat.working,) if heat else ()), source))
     found.append(_drop_working(design, leg, current, drop_v))
     if path is not None:
         lines = [

@@ -10,6 +10,7 @@ from strom_engine.design import Bank, Design, LoadGroup, Starter, State
 from strom_engine.design.state import default_positions
 from strom_engine.reference import chemistry
 from strom_engine.sizing.audit import Audit, audit
+from strom_engine.sizing.bank_checks import BankCheck, bank_checks
 from strom_engine.sizing.candidates import CandidateBank, Task, candidate_banks
 from strom_engine.sizing.counted import Comparison, compare_ways
 from strom_engine.sizing.cranking import StartCheck, start_check
@@ -72,6 +73,7 @@ class BankPlan:
     sources: tuple[ChargeSource, ...]
     candidates: tuple[CandidateBank, ...]
     starts: tuple[StartCheck, ...]
+    checks: tuple[BankCheck, ...]
     missing: tuple[str, ...]
 
 
@@ -198,6 +200,7 @@ def bank_plan(design: SurveyedDesign, survey: Survey, *, detail: bool = True) ->
         sources=sources,
         candidates=candidates,
         starts=tuple(start_check(design, survey, s) for s in design.of_type(Starter)),
+        checks=bank_checks(design) if detail else (),
         missing=tuple(_missing(survey, counting, house)),
     )
 

@@ -1,5 +1,6 @@
 """What is known of a boat whatever is proposed for it, and how a design takes it up."""
 
+from strom_engine.survey.ac_checklist import AC_ITEMS, AcItemAsked, asked_of
 from strom_engine.survey.audit_items import (
     AuditItem,
     CountedDay,
@@ -55,7 +56,9 @@ from strom_engine.survey.surveyed import (
 )
 
 __all__ = [
+    "AC_ITEMS",
     "SURVEY_VERSION",
+    "AcItemAsked",
     "AuditItem",
     "Boat",
     "BoatKind",
@@ -86,6 +89,7 @@ __all__ = [
     "WayFound",
     "WayOfUse",
     "apply_survey_change",
+    "asked_of",
     "boat_kinds",
     "cable_lengths",
     "found_part",

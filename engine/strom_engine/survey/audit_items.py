@@ -67,9 +67,9 @@ class AuditItem(Frozen):
     ``draw`` is in amps at the stated voltage of the system (DC) or of the mains (AC), or in
     watts; None is *to find out*. ``duty`` is the share of the switched-on time in which it
     really draws. A ``standing`` item draws round the clock whatever the profile says.
-    ``start_a`` is what it takes for seconds as it starts, ``fuse_a`` the fuse that its maker asks
-    for; ``drop`` how much its circuit may lose, as its
-    name proposes where it is None.
+    ``start_a`` is what it takes for seconds as it starts, and stuck; ``thermal_cutout``: it stops
+    by itself when hot; ``fuse_a`` is the fuse that its maker asks for; ``drop`` how much its
+    circuit may lose, as its name proposes where it is None.
     """
 
     id: Identifier
@@ -85,6 +85,7 @@ class AuditItem(Frozen):
     always_on: bool = False
     min_v: Volts | None = None
     start_a: Amps | None = None
+    thermal_cutout: bool | None = None
     fuse_a: Amps | None = None
     drop: DropClass | None = None
     feed: Identifier | None = None

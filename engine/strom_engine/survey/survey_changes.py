@@ -27,7 +27,7 @@ __all__ = [
     "survey_touched",
 ]
 
-Section = Literal["boat", "use", "sun", "sizing", "practice", "inverter"]
+Section = Literal["boat", "use", "sun", "sizing", "practice", "inverter", "ac_checks"]
 RowList = Literal[
     "places", "runs", "resting", "profiles", "items", "measurements", "counted", "generators"
 ]
@@ -38,6 +38,7 @@ SECTION_WORDS = {
     "sizing": "Sizing",
     "practice": "Practice",
     "inverter": "Inverter",
+    "ac_checks": "AC and bonding",
 }
 ROW_WORDS = {
     "places": ("place", "places"),

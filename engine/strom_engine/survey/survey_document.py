@@ -172,7 +172,11 @@ class Practice(Frozen):
 
 
 class Survey(Versioned):
-    """Everything learnt aboard that does not depend on the variant. Immutable."""
+    """Everything learnt aboard that does not depend on the variant. Immutable.
+
+    ``ac_checks``: what was seen of the AC and bonding checklist, by the ids of its items; None, or
+    nothing, is not looked at.
+    """
 
     chain = SURVEY_CHAIN
 
@@ -191,6 +195,7 @@ class Survey(Versioned):
     generators: Annotated[tuple[Generator, ...], Field(max_length=8)] = ()
     sizing: Sizing = Sizing()
     practice: Practice = Practice()
+    ac_checks: dict[Identifier, Literal["yes", "no"] | None] = Field(default_factory=dict)
 
     @cached_property
     def items_by_id(self) -> dict[str, AuditItem]:

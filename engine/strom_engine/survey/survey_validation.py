@@ -10,6 +10,7 @@ from pydantic import ValidationError
 from strom_engine.design.validation import problems_from_pydantic, suggest
 from strom_engine.errors import Problem, SurveyError
 from strom_engine.reference import load_table
+from strom_engine.survey.ac_checklist import AC_ITEMS
 from strom_engine.survey.survey_document import SURVEY_CHAIN, Survey
 
 __all__ = ["parse_survey", "survey_problems"]
@@ -98,6 +99,8 @@ def _profiles(survey: Survey) -> Iterable[Problem]:
 
 
 def _units(survey: Survey) -> Iterable[Problem]:
+    for name in survey.ac_checks:
+        yield from _known(f"ac_checks.{name}", "item of the checklist", name, [*AC_ITEMS])
     units = [row["unit"] for row in load_table("unit_batteries").rows]
     for i, candidate in enumerate(survey.sizing.candidates):
         yield from _known(f"sizing.candidates[{i}].unit", "unit battery", candidate.unit, units)

@@ -220,6 +220,7 @@ def load_item(survey: Survey, item: AuditItem, nominal_v: float) -> LoadItem | N
         law=item.law,
         min_v=item.min_v,
         start_a=item.start_a,
+        thermal_cutout=item.thermal_cutout,
         fuse_a=item.fuse_a,
         drop=item.drop,
         always_on=item.always_on,

@@ -1408,6 +1408,20 @@ export interface components {
             profiles: string[];
         };
         /**
+         * AcItemAsked
+         * @description One thing to look at, and why.
+         */
+        AcItemAsked: {
+            /** Asks */
+            asks: string;
+            /** Id */
+            id: string;
+            /** Item */
+            item: string;
+            /** Why */
+            why: string;
+        };
+        /**
          * AddCable
          * @description Run a new cable.
          */
@@ -1475,7 +1489,8 @@ export interface components {
          *
          *     ``belt_limit_a`` and ``field_limit`` (share of its hot output) are what an external regulator
          *     is set to give at most. One whose excitation comes from its ``output`` starts only with a
-         *     bank's voltage there. For ``start_delay_s`` after the engine has started it gives nothing.
+         *     bank's voltage there. ``pulley_ratio``: its turns for one of the engine. For ``start_delay_s``
+         *     after the engine has started it gives nothing.
          */
         Alternator: {
             /**
@@ -1507,12 +1522,16 @@ export interface components {
              * @default 650
              */
             cut_in_rpm: number;
+            /** Depth Mm */
+            depth_mm?: number | null;
             /**
              * Engine
              * @default first
              * @enum {string}
              */
             engine: "first" | "second";
+            /** Engine Top Rpm */
+            engine_top_rpm?: number | null;
             /** Equalise V */
             equalise_v?: number | null;
             /** Excitation */
@@ -1526,6 +1545,8 @@ export interface components {
              * @default 2200
              */
             full_rpm: number;
+            /** Height Mm */
+            height_mm?: number | null;
             /**
              * Hot Share
              * @default 0.75
@@ -1540,10 +1561,14 @@ export interface components {
              * @enum {string}
              */
             kind: "alternator";
+            /** Most Rpm */
+            most_rpm?: number | null;
             /** Name */
             name: string;
             /** Place */
             place?: string | null;
+            /** Pulley Ratio */
+            pulley_ratio?: number | null;
             /** Rated A */
             rated_a: number;
             /** Rebulk V */
@@ -1560,6 +1585,8 @@ export interface components {
             start_delay_s?: number | null;
             /** Stud */
             stud?: ("M4" | "M5" | "M6" | "M8" | "M10" | "M12") | null;
+            /** Stud Free Mm */
+            stud_free_mm?: number | null;
             /** Surge Clamp */
             surge_clamp?: boolean | null;
             /** Tail A */
@@ -1570,6 +1597,8 @@ export interface components {
             temperature_probe?: boolean | null;
             /** Temperature Sensor */
             temperature_sensor?: string | null;
+            /** Width Mm */
+            width_mm?: number | null;
         };
         /**
          * ApplyScheme
@@ -1616,9 +1645,9 @@ export interface components {
          *     ``draw`` is in amps at the stated voltage of the system (DC) or of the mains (AC), or in
          *     watts; None is *to find out*. ``duty`` is the share of the switched-on time in which it
          *     really draws. A ``standing`` item draws round the clock whatever the profile says.
-         *     ``start_a`` is what it takes for seconds as it starts, ``fuse_a`` the fuse that its maker asks
-         *     for; ``drop`` how much its circuit may lose, as its
-         *     name proposes where it is None.
+         *     ``start_a`` is what it takes for seconds as it starts, and stuck; ``thermal_cutout``: it stops
+         *     by itself when hot; ``fuse_a`` is the fuse that its maker asks for; ``drop`` how much its
+         *     circuit may lose, as its name proposes where it is None.
          */
         AuditItem: {
             /**
@@ -1679,6 +1708,8 @@ export interface components {
             standing: boolean;
             /** Start A */
             start_a?: number | null;
+            /** Thermal Cutout */
+            thermal_cutout?: boolean | null;
             /**
              * Unit
              * @default A
@@ -1703,7 +1734,12 @@ export interface components {
          *     ``unit_mca_a``: marine cranking amps, at 0 degC; ``unit_tested_cca_a``: cold cranking amps that
          *     a conductance tester made of it; ``unit_resistance_ohm``: measured, at 25 degC and full.
          *     ``held``: moves no more than 25 mm; ``boxed``: in a tray or box that takes spilt acid;
-         *     ``vented``: the space lets gas out; ``boots``: the positive terminals are covered.
+         *     ``vented``: the space lets gas out; ``boots``: the positive terminals are covered;
+         *     ``clear_of_fuel``: under and over no fuel tank, filter or bare metal fitting.
+         *     ``link_ohm``: a lead between two strings; ``string_fuses``: a fuse in each; ``tap_a``: mean
+         *     current that is taken off a part of its series, as 12 V off half of 24 V. ``unit_charge_a``,
+         *     ``unit_discharge_a``, ``unit_peak_a``: limits of one battery, of its own protection if it has
+         *     one inside.
          */
         Bank: {
             /** Age Years */
@@ -1722,6 +1758,12 @@ export interface components {
              * @enum {string}
              */
             chemistry: "flooded_start" | "flooded_deep" | "agm" | "gel" | "tppl" | "lfp";
+            /** Clear Of Fuel */
+            clear_of_fuel?: boolean | null;
+            /** Depth Mm */
+            depth_mm?: number | null;
+            /** Height Mm */
+            height_mm?: number | null;
             /** Held */
             held?: boolean | null;
             /** Id */
@@ -1733,6 +1775,8 @@ export interface components {
              * @enum {string}
              */
             kind: "bank";
+            /** Link Ohm */
+            link_ohm?: number | null;
             /** Members Alike */
             members_alike?: boolean | null;
             /** Name */
@@ -1756,10 +1800,16 @@ export interface components {
             series: number;
             /** Soc */
             soc: number;
+            /** String Fuses */
+            string_fuses?: boolean | null;
             /** Stud */
             stud?: ("M4" | "M5" | "M6" | "M8" | "M10" | "M12") | null;
+            /** Stud Free Mm */
+            stud_free_mm?: number | null;
             /** Take Off */
             take_off?: ("opposite" | "one_end") | null;
+            /** Tap A */
+            tap_a?: number | null;
             /**
              * Temperature C
              * @default 20
@@ -1771,8 +1821,14 @@ export interface components {
             unit_ah: number;
             /** Unit Cca A */
             unit_cca_a?: number | null;
+            /** Unit Charge A */
+            unit_charge_a?: number | null;
+            /** Unit Discharge A */
+            unit_discharge_a?: number | null;
             /** Unit Mca A */
             unit_mca_a?: number | null;
+            /** Unit Peak A */
+            unit_peak_a?: number | null;
             /** Unit Resistance Ohm */
             unit_resistance_ohm?: number | null;
             /** Unit Tested Cca A */
@@ -1787,6 +1843,8 @@ export interface components {
             unit_weight_kg?: number | null;
             /** Vented */
             vented?: boolean | null;
+            /** Width Mm */
+            width_mm?: number | null;
         };
         /**
          * BankAccount
@@ -1809,6 +1867,22 @@ export interface components {
             out_ah: number;
             /** Out Wh */
             out_wh: number;
+        };
+        /**
+         * BankCheck
+         * @description One figure of a part: what it is about, the figure in words, its working and source.
+         */
+        BankCheck: {
+            /** About */
+            about: string;
+            /** Figure */
+            figure: string;
+            /** Part */
+            part: string;
+            /** Source */
+            source: string;
+            /** Working */
+            working: string[];
         };
         /**
          * BankDay
@@ -1855,6 +1929,8 @@ export interface components {
         BankPlan: {
             /** Candidates */
             candidates: components["schemas"]["CandidateBank"][];
+            /** Checks */
+            checks: components["schemas"]["BankCheck"][];
             /** Counts */
             counts: string | null;
             /** House */
@@ -2032,12 +2108,16 @@ export interface components {
              * @default []
              */
             assumed: string[];
+            /** Depth Mm */
+            depth_mm?: number | null;
             /**
              * Device
              * @default breaker_thermal
              * @enum {string}
              */
             device: "unknown" | "blade_regular" | "blade_large" | "bolt_30mm" | "bolt_51mm" | "anl" | "terminal_stud" | "class_t" | "breaker_thermal" | "breaker_magnetic";
+            /** Height Mm */
+            height_mm?: number | null;
             /** Id */
             id: string;
             /** Ignition Protected */
@@ -2063,6 +2143,10 @@ export interface components {
             rating_a: number;
             /** Stud */
             stud?: ("M4" | "M5" | "M6" | "M8" | "M10" | "M12") | null;
+            /** Stud Free Mm */
+            stud_free_mm?: number | null;
+            /** Width Mm */
+            width_mm?: number | null;
         };
         /**
          * BusBar
@@ -2076,11 +2160,15 @@ export interface components {
              * @default []
              */
             assumed: string[];
+            /** Depth Mm */
+            depth_mm?: number | null;
             /**
              * Engine Block
              * @default false
              */
             engine_block: boolean;
+            /** Height Mm */
+            height_mm?: number | null;
             /** Id */
             id: string;
             /** Ignition Protected */
@@ -2103,11 +2191,15 @@ export interface components {
             rating_a?: number | null;
             /** Stud */
             stud?: ("M4" | "M5" | "M6" | "M8" | "M10" | "M12") | null;
+            /** Stud Free Mm */
+            stud_free_mm?: number | null;
             /**
              * Studs
              * @default 6
              */
             studs: number;
+            /** Width Mm */
+            width_mm?: number | null;
         };
         /**
          * Cable
@@ -2485,10 +2577,14 @@ export interface components {
             bulk_least_h?: number | null;
             /** Bulk V */
             bulk_v?: number | null;
+            /** Depth Mm */
+            depth_mm?: number | null;
             /** Equalise V */
             equalise_v?: number | null;
             /** Float V */
             float_v: number;
+            /** Height Mm */
+            height_mm?: number | null;
             /** Id */
             id: string;
             /** Ignition Protected */
@@ -2525,12 +2621,16 @@ export interface components {
             set_v: number;
             /** Stud */
             stud?: ("M4" | "M5" | "M6" | "M8" | "M10" | "M12") | null;
+            /** Stud Free Mm */
+            stud_free_mm?: number | null;
             /** Tail A */
             tail_a?: number | null;
             /** Tempco Mv Per K */
             tempco_mv_per_k?: number | null;
             /** Temperature Sensor */
             temperature_sensor?: string | null;
+            /** Width Mm */
+            width_mm?: number | null;
         };
         /**
          * Choice
@@ -3018,6 +3118,8 @@ export interface components {
             bulk_v?: number | null;
             /** Delay S */
             delay_s?: number | null;
+            /** Depth Mm */
+            depth_mm?: number | null;
             /**
              * Efficiency
              * @default 0.9
@@ -3027,6 +3129,8 @@ export interface components {
             equalise_v?: number | null;
             /** Float V */
             float_v?: number | null;
+            /** Height Mm */
+            height_mm?: number | null;
             /** Id */
             id: string;
             /** Idle A */
@@ -3072,12 +3176,16 @@ export interface components {
             stop_v: number;
             /** Stud */
             stud?: ("M4" | "M5" | "M6" | "M8" | "M10" | "M12") | null;
+            /** Stud Free Mm */
+            stud_free_mm?: number | null;
             /** Tail A */
             tail_a?: number | null;
             /** Tempco Mv Per K */
             tempco_mv_per_k?: number | null;
             /** Temperature Sensor */
             temperature_sensor?: string | null;
+            /** Width Mm */
+            width_mm?: number | null;
         };
         /**
          * Design
@@ -3250,12 +3358,16 @@ export interface components {
              * @default []
              */
             assumed: string[];
+            /** Depth Mm */
+            depth_mm?: number | null;
             /**
              * Drive
              * @default hand
              * @enum {string}
              */
             drive: "hand" | "latching" | "held";
+            /** Height Mm */
+            height_mm?: number | null;
             /** Id */
             id: string;
             /** Ignition Protected */
@@ -3289,6 +3401,10 @@ export interface components {
             rating_a: number;
             /** Stud */
             stud?: ("M4" | "M5" | "M6" | "M8" | "M10" | "M12") | null;
+            /** Stud Free Mm */
+            stud_free_mm?: number | null;
+            /** Width Mm */
+            width_mm?: number | null;
         };
         /**
          * EditIn
@@ -3574,6 +3690,8 @@ export interface components {
             bulk_least_h?: number | null;
             /** Bulk V */
             bulk_v?: number | null;
+            /** Depth Mm */
+            depth_mm?: number | null;
             /**
              * Driven By
              * @enum {string}
@@ -3583,6 +3701,8 @@ export interface components {
             equalise_v?: number | null;
             /** Float V */
             float_v?: number | null;
+            /** Height Mm */
+            height_mm?: number | null;
             /** Id */
             id: string;
             /** Ignition Protected */
@@ -3604,18 +3724,23 @@ export interface components {
             set_v: number;
             /** Stud */
             stud?: ("M4" | "M5" | "M6" | "M8" | "M10" | "M12") | null;
+            /** Stud Free Mm */
+            stud_free_mm?: number | null;
             /** Tail A */
             tail_a?: number | null;
             /** Tempco Mv Per K */
             tempco_mv_per_k?: number | null;
             /** Temperature Sensor */
             temperature_sensor?: string | null;
+            /** Width Mm */
+            width_mm?: number | null;
         };
         /**
          * FittedInverter
          * @description An inverter with what hangs on it; one with ``charger_a`` charges while the shore lead is in.
          *
          *     With the shore lead in, an inverter-charger passes the shore's AC through and draws nothing.
+         *     ``surge_w`` is what it gives for seconds, twice its rated power unless told.
          */
         FittedInverter: {
             /**
@@ -3645,6 +3770,8 @@ export interface components {
              * @default 10.5
              */
             cut_out_v: number;
+            /** Depth Mm */
+            depth_mm?: number | null;
             /** Equalise V */
             equalise_v?: number | null;
             /**
@@ -3652,6 +3779,8 @@ export interface components {
              * @default 13.5
              */
             float_v: number;
+            /** Height Mm */
+            height_mm?: number | null;
             /** Id */
             id: string;
             /**
@@ -3696,12 +3825,18 @@ export interface components {
             set_v: number;
             /** Stud */
             stud?: ("M4" | "M5" | "M6" | "M8" | "M10" | "M12") | null;
+            /** Stud Free Mm */
+            stud_free_mm?: number | null;
+            /** Surge W */
+            surge_w?: number | null;
             /** Tail A */
             tail_a?: number | null;
             /** Tempco Mv Per K */
             tempco_mv_per_k?: number | null;
             /** Temperature Sensor */
             temperature_sensor?: string | null;
+            /** Width Mm */
+            width_mm?: number | null;
         };
         /**
          * FloatBegan
@@ -3759,12 +3894,18 @@ export interface components {
              * @default []
              */
             assumed: string[];
+            /** Cover Mm */
+            cover_mm?: number | null;
+            /** Depth Mm */
+            depth_mm?: number | null;
             /**
              * Device
              * @default unknown
              * @enum {string}
              */
             device: "unknown" | "blade_regular" | "blade_large" | "bolt_30mm" | "bolt_51mm" | "anl" | "terminal_stud" | "class_t" | "breaker_thermal" | "breaker_magnetic";
+            /** Height Mm */
+            height_mm?: number | null;
             /** Id */
             id: string;
             /** Ignition Protected */
@@ -3784,6 +3925,10 @@ export interface components {
             rating_a: number;
             /** Stud */
             stud?: ("M4" | "M5" | "M6" | "M8" | "M10" | "M12") | null;
+            /** Stud Free Mm */
+            stud_free_mm?: number | null;
+            /** Width Mm */
+            width_mm?: number | null;
         };
         /**
          * FuseBlock
@@ -3797,12 +3942,16 @@ export interface components {
             assumed: string[];
             /** Branch A */
             branch_a: number[];
+            /** Depth Mm */
+            depth_mm?: number | null;
             /**
              * Device
              * @default blade_regular
              * @enum {string}
              */
             device: "unknown" | "blade_regular" | "blade_large" | "bolt_30mm" | "bolt_51mm" | "anl" | "terminal_stud" | "class_t" | "breaker_thermal" | "breaker_magnetic";
+            /** Height Mm */
+            height_mm?: number | null;
             /** Id */
             id: string;
             /** Ignition Protected */
@@ -3818,6 +3967,10 @@ export interface components {
             place?: string | null;
             /** Stud */
             stud?: ("M4" | "M5" | "M6" | "M8" | "M10" | "M12") | null;
+            /** Stud Free Mm */
+            stud_free_mm?: number | null;
+            /** Width Mm */
+            width_mm?: number | null;
         };
         /**
          * GaugeGuess
@@ -4010,6 +4163,8 @@ export interface components {
              * @default []
              */
             assumed: string[];
+            /** Depth Mm */
+            depth_mm?: number | null;
             /** Drop V */
             drop_v?: number | null;
             /**
@@ -4017,6 +4172,8 @@ export interface components {
              * @default false
              */
             excitation_post: boolean;
+            /** Height Mm */
+            height_mm?: number | null;
             /** Id */
             id: string;
             /** Ignition Protected */
@@ -4053,6 +4210,10 @@ export interface components {
             sort: "silicon" | "schottky" | "fet";
             /** Stud */
             stud?: ("M4" | "M5" | "M6" | "M8" | "M10" | "M12") | null;
+            /** Stud Free Mm */
+            stud_free_mm?: number | null;
+            /** Width Mm */
+            width_mm?: number | null;
         };
         /**
          * ItemDay
@@ -4254,13 +4415,15 @@ export interface components {
         };
         /**
          * LegRow
-         * @description One cable of a run.
+         * @description One cable of a run; ``bend_mm`` is the least inside radius of its bends.
          */
         LegRow: {
             /** Allowed A */
             allowed_a: number;
             /** Area Mm2 */
             area_mm2: number;
+            /** Bend Mm */
+            bend_mm: number;
             /** Bundled */
             bundled: number;
             /** Cable */
@@ -4344,6 +4507,10 @@ export interface components {
              * @default []
              */
             assumed: string[];
+            /** Depth Mm */
+            depth_mm?: number | null;
+            /** Height Mm */
+            height_mm?: number | null;
             /** Id */
             id: string;
             /** Ignition Protected */
@@ -4363,13 +4530,18 @@ export interface components {
             place?: string | null;
             /** Stud */
             stud?: ("M4" | "M5" | "M6" | "M8" | "M10" | "M12") | null;
+            /** Stud Free Mm */
+            stud_free_mm?: number | null;
+            /** Width Mm */
+            width_mm?: number | null;
         };
         /**
          * LoadItem
          * @description One thing that draws: constant power, constant current or a resistance.
          *
          *     A ``brief`` one runs for minutes a day: it is not among what runs when a profile is put on.
-         *     ``start_a`` is what it takes for seconds as it starts, as motors do.
+         *     ``start_a`` is what it takes for seconds as it starts, as motors do, and for as long as it is
+         *     stuck; with a ``thermal_cutout`` it then stops by itself.
          *     ``fuse_a`` is the fuse that its maker asks for, ``drop`` how much its circuit may lose: 3 %
          *     where it must not sag, or 10 %; None as its name proposes.
          */
@@ -4409,6 +4581,8 @@ export interface components {
             profiles: string[];
             /** Start A */
             start_a?: number | null;
+            /** Thermal Cutout */
+            thermal_cutout?: boolean | null;
         };
         /**
          * LoadNow
@@ -4712,12 +4886,16 @@ export interface components {
              * @default []
              */
             assumed: string[];
+            /** Depth Mm */
+            depth_mm?: number | null;
             /**
              * Drive
              * @default hand
              * @enum {string}
              */
             drive: "hand" | "latching" | "held";
+            /** Height Mm */
+            height_mm?: number | null;
             /** Id */
             id: string;
             /** Ignition Protected */
@@ -4757,6 +4935,10 @@ export interface components {
             rating_a: number;
             /** Stud */
             stud?: ("M4" | "M5" | "M6" | "M8" | "M10" | "M12") | null;
+            /** Stud Free Mm */
+            stud_free_mm?: number | null;
+            /** Width Mm */
+            width_mm?: number | null;
         };
         /**
          * OneWayCombiner
@@ -4773,6 +4955,10 @@ export interface components {
             assumed: string[];
             /** Delay S */
             delay_s?: number | null;
+            /** Depth Mm */
+            depth_mm?: number | null;
+            /** Height Mm */
+            height_mm?: number | null;
             /** Id */
             id: string;
             /** Idle A */
@@ -4805,6 +4991,10 @@ export interface components {
             stop_v: number;
             /** Stud */
             stud?: ("M4" | "M5" | "M6" | "M8" | "M10" | "M12") | null;
+            /** Stud Free Mm */
+            stud_free_mm?: number | null;
+            /** Width Mm */
+            width_mm?: number | null;
         };
         /**
          * Opening
@@ -5188,18 +5378,26 @@ export interface components {
          * Place
          * @description A place aboard and what it means for the gear in it.
          *
-         *     ``tail_m`` is what a cable needs beyond a run, from the place's middle to a post.
+         *     ``tail_m`` is what a cable needs beyond a run, from the place's middle to a post;
+         *     ``width_mm``, ``depth_mm`` and ``height_mm`` its inside, ``opening_cm2`` its opening to the
+         *     open air, that in or that out, the smaller.
          */
         Place: {
+            /** Depth Mm */
+            depth_mm?: number | null;
             /**
              * Engine Space
              * @default false
              */
             engine_space: boolean;
+            /** Height Mm */
+            height_mm?: number | null;
             /** Id */
             id: string;
             /** Name */
             name: string;
+            /** Opening Cm2 */
+            opening_cm2?: number | null;
             /**
              * Tail M
              * @default 0.3
@@ -5210,6 +5408,8 @@ export interface components {
              * @default false
              */
             vapour: boolean;
+            /** Width Mm */
+            width_mm?: number | null;
             /**
              * Within Reach
              * @default true
@@ -5644,7 +5844,8 @@ export interface components {
          * Protection
          * @description The disconnect of a lithium bank: opens when the bank ``guards`` is beyond its limits.
          *
-         *     ``idle_a`` is what it draws from that bank, as usual unless told.
+         *     ``idle_a`` is what it draws from that bank, as usual unless told; ``peak_a`` what it passes for
+         *     seconds; ``warns``: what its warning contact stops before it opens.
          */
         Protection: {
             /**
@@ -5654,10 +5855,14 @@ export interface components {
             assumed: string[];
             /** Charge Limit A */
             charge_limit_a?: number | null;
+            /** Depth Mm */
+            depth_mm?: number | null;
             /** Discharge Limit A */
             discharge_limit_a?: number | null;
             /** Guards */
             guards: string;
+            /** Height Mm */
+            height_mm?: number | null;
             /**
              * High V
              * @default 14.8
@@ -5686,6 +5891,8 @@ export interface components {
              * @default 0
              */
             no_charge_below_c: number;
+            /** Peak A */
+            peak_a?: number | null;
             /** Place */
             place?: string | null;
             /**
@@ -5695,6 +5902,12 @@ export interface components {
             rating_a: number;
             /** Stud */
             stud?: ("M4" | "M5" | "M6" | "M8" | "M10" | "M12") | null;
+            /** Stud Free Mm */
+            stud_free_mm?: number | null;
+            /** Warns */
+            warns?: ("nothing" | "alternator" | "all") | null;
+            /** Width Mm */
+            width_mm?: number | null;
         };
         /**
          * PutRows
@@ -5849,6 +6062,10 @@ export interface components {
             cut_out_s: number;
             /** Cut Out V */
             cut_out_v: number;
+            /** Depth Mm */
+            depth_mm?: number | null;
+            /** Height Mm */
+            height_mm?: number | null;
             /** Id */
             id: string;
             /** Idle A */
@@ -5908,6 +6125,10 @@ export interface components {
             start_isolation: boolean;
             /** Stud */
             stud?: ("M4" | "M5" | "M6" | "M8" | "M10" | "M12") | null;
+            /** Stud Free Mm */
+            stud_free_mm?: number | null;
+            /** Width Mm */
+            width_mm?: number | null;
         };
         /**
          * RelayDay
@@ -6204,8 +6425,9 @@ export interface components {
          * RunRow
          * @description A run: its cables, what it carries and may lose, what it is made of and protected by.
          *
-         *     ``drop_v`` is its own, at the design current; ``path_percent`` that of the worst whole path
-         *     over it against ``limit_percent``. ``device_m`` is None where no device protects it.
+         *     ``copper_c`` is how warm it gets with what flows for hours. ``drop_v`` is its own, at the
+         *     design current; ``path_percent`` that of the worst whole path over it against
+         *     ``limit_percent``. ``device_m`` is None where no device protects it.
          */
         RunRow: {
             /** Allowed A */
@@ -6218,6 +6440,8 @@ export interface components {
             by_drop: string | null;
             /** Confidence */
             confidence: string;
+            /** Copper C */
+            copper_c: number | null;
             /** Copper Kg */
             copper_kg: number;
             /** Current A */
@@ -6454,8 +6678,12 @@ export interface components {
              * @default []
              */
             assumed: string[];
+            /** Depth Mm */
+            depth_mm?: number | null;
             /** Field Contact Of */
             field_contact_of?: string | null;
+            /** Height Mm */
+            height_mm?: number | null;
             /** Id */
             id: string;
             /** Ignition Protected */
@@ -6491,6 +6719,10 @@ export interface components {
             rating_a: number;
             /** Stud */
             stud?: ("M4" | "M5" | "M6" | "M8" | "M10" | "M12") | null;
+            /** Stud Free Mm */
+            stud_free_mm?: number | null;
+            /** Width Mm */
+            width_mm?: number | null;
         };
         /**
          * Sentence
@@ -6671,7 +6903,7 @@ export interface components {
              * Section
              * @enum {string}
              */
-            section: "boat" | "use" | "sun" | "sizing" | "practice" | "inverter";
+            section: "boat" | "use" | "sun" | "sizing" | "practice" | "inverter" | "ac_checks";
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -6731,6 +6963,10 @@ export interface components {
              * @default []
              */
             assumed: string[];
+            /** Depth Mm */
+            depth_mm?: number | null;
+            /** Height Mm */
+            height_mm?: number | null;
             /** Id */
             id: string;
             /** Idle A */
@@ -6758,6 +6994,10 @@ export interface components {
             rating_mv: number;
             /** Stud */
             stud?: ("M4" | "M5" | "M6" | "M8" | "M10" | "M12") | null;
+            /** Stud Free Mm */
+            stud_free_mm?: number | null;
+            /** Width Mm */
+            width_mm?: number | null;
         };
         /**
          * ShuntNow
@@ -6894,6 +7134,8 @@ export interface components {
              * @enum {string}
              */
             controller: "mppt" | "pwm";
+            /** Depth Mm */
+            depth_mm?: number | null;
             /**
              * Efficiency
              * @default 0.95
@@ -6903,6 +7145,8 @@ export interface components {
             equalise_v?: number | null;
             /** Float V */
             float_v?: number | null;
+            /** Height Mm */
+            height_mm?: number | null;
             /** Id */
             id: string;
             /** Idle A */
@@ -6931,12 +7175,16 @@ export interface components {
             set_v: number;
             /** Stud */
             stud?: ("M4" | "M5" | "M6" | "M8" | "M10" | "M12") | null;
+            /** Stud Free Mm */
+            stud_free_mm?: number | null;
             /** Tail A */
             tail_a?: number | null;
             /** Tempco Mv Per K */
             tempco_mv_per_k?: number | null;
             /** Temperature Sensor */
             temperature_sensor?: string | null;
+            /** Width Mm */
+            width_mm?: number | null;
         };
         /**
          * SolarWay
@@ -7157,6 +7405,8 @@ export interface components {
             assumed: string[];
             /** Cranking A */
             cranking_a: number;
+            /** Depth Mm */
+            depth_mm?: number | null;
             /**
              * Engine
              * @default first
@@ -7165,6 +7415,8 @@ export interface components {
             engine: "first" | "second";
             /** Free A */
             free_a?: number | null;
+            /** Height Mm */
+            height_mm?: number | null;
             /** Id */
             id: string;
             /** Ignition Protected */
@@ -7188,6 +7440,10 @@ export interface components {
             power_kw?: number | null;
             /** Stud */
             stud?: ("M4" | "M5" | "M6" | "M8" | "M10" | "M12") | null;
+            /** Stud Free Mm */
+            stud_free_mm?: number | null;
+            /** Width Mm */
+            width_mm?: number | null;
         };
         /**
          * StarterNow
@@ -7483,8 +7739,15 @@ export interface components {
         /**
          * Survey
          * @description Everything learnt aboard that does not depend on the variant. Immutable.
+         *
+         *     ``ac_checks``: what was seen of the AC and bonding checklist, by the ids of its items; None, or
+         *     nothing, is not looked at.
          */
         Survey: {
+            /** Ac Checks */
+            ac_checks?: {
+                [key: string]: ("yes" | "no") | null;
+            };
             boat: components["schemas"]["Boat"];
             /**
              * Counted
@@ -7620,9 +7883,11 @@ export interface components {
         };
         /**
          * SurveyedOut
-         * @description What the survey says of a variant: what to find out, and charge from resting volts.
+         * @description What the survey says of a variant: what to find out, charge from resting volts, AC checks.
          */
         SurveyedOut: {
+            /** Ac Checklist */
+            ac_checklist: components["schemas"]["AcItemAsked"][];
             /** Banks */
             banks: {
                 [key: string]: components["schemas"]["BankSum"];

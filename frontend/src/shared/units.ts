@@ -16,6 +16,10 @@ export function amps(value: number | null | undefined): string {
   return `${fixed(value, Math.abs(value) < 100 ? 1 : 0)} A`;
 }
 
+export function celsius(value: number): string {
+  return `${fixed(value, 0)} °C`;
+}
+
 /** Amps with their direction, as at a bank: + flows in, − flows out. */
 export function signedAmps(value: number): string {
   const text = amps(value);

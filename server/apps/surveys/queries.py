@@ -12,7 +12,7 @@ from strom_engine.interchange import (
 )
 from strom_engine.reference import cranking_amps
 from strom_engine.sizing import bank_plan, load_report
-from strom_engine.survey import to_find_out
+from strom_engine.survey import asked_of, to_find_out
 
 from apps.jobs.documents import document_at, head_design, head_survey, surveyed_design
 from apps.jobs.models import Job, Variant
@@ -61,6 +61,7 @@ def surveyed_of(variant: Variant) -> SurveyedOut:
             for r in survey.resting
             if r.bank in banks
         },
+        ac_checklist=list(asked_of(design)),
     )
 
 

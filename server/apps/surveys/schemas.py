@@ -10,7 +10,7 @@ from strom_engine.batteries import RestEstimate
 from strom_engine.design.fields import FieldValue, Text
 from strom_engine.errors import Problem
 from strom_engine.sizing import BankPlan, LoadReport
-from strom_engine.survey import Survey, ToFindOut
+from strom_engine.survey import AcItemAsked, Survey, ToFindOut
 
 from apps.jobs.schemas import SavedOut
 
@@ -48,13 +48,14 @@ class BankSum(Schema):
 
 
 class SurveyedOut(Schema):
-    """What the survey says of a variant: what to find out, and charge from resting volts."""
+    """What the survey says of a variant: what to find out, charge from resting volts, AC checks."""
 
     revision: int
     survey_revision: int
     to_find_out: list[ToFindOut]
     banks: dict[str, BankSum]
     rests: dict[str, RestEstimate]
+    ac_checklist: list[AcItemAsked]
 
 
 class LoadsOut(Schema):

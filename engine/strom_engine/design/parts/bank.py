@@ -15,6 +15,7 @@ from strom_engine.design.fields import (
     Polarity,
     Share,
     Temperature,
+    TrickleAmps,
 )
 from strom_engine.design.parts.base import PAIR, Part
 from strom_engine.design.parts.facts import Asked, Facts, FoundAboard, asked, own, usual
@@ -37,7 +38,12 @@ class Bank(Part):
     ``unit_mca_a``: marine cranking amps, at 0 degC; ``unit_tested_cca_a``: cold cranking amps that
     a conductance tester made of it; ``unit_resistance_ohm``: measured, at 25 degC and full.
     ``held``: moves no more than 25 mm; ``boxed``: in a tray or box that takes spilt acid;
-    ``vented``: the space lets gas out; ``boots``: the positive terminals are covered.
+    ``vented``: the space lets gas out; ``boots``: the positive terminals are covered;
+    ``clear_of_fuel``: under and over no fuel tank, filter or bare metal fitting.
+    ``link_ohm``: a lead between two strings; ``string_fuses``: a fuse in each; ``tap_a``: mean
+    current that is taken off a part of its series, as 12 V off half of 24 V. ``unit_charge_a``,
+    ``unit_discharge_a``, ``unit_peak_a``: limits of one battery, of its own protection if it has
+    one inside.
     """
 
     facts = Facts(
@@ -87,6 +93,13 @@ class Bank(Part):
         asked("boxed", "In a tray or box"),
         asked("vented", "Space lets gas out"),
         asked("boots", "Boots on the positives"),
+        asked("clear_of_fuel", "Clear of fuel tanks and fittings"),
+        own("string_fuses", "A fuse in each string"),
+        own("link_ohm", "Lead between two strings"),
+        own("tap_a", "Taken off half of it, in the mean"),
+        own("unit_charge_a", "Charge of one at most"),
+        own("unit_discharge_a", "Discharge of one at most"),
+        own("unit_peak_a", "Discharge of one, for seconds"),
     )
 
     kind: Literal["bank"] = "bank"
@@ -116,6 +129,13 @@ class Bank(Part):
     boxed: bool | None = None
     vented: bool | None = None
     boots: bool | None = None
+    clear_of_fuel: bool | None = None
+    string_fuses: bool | None = None
+    link_ohm: Ohms | None = None
+    tap_a: TrickleAmps | None = None
+    unit_charge_a: Amps | None = None
+    unit_discharge_a: Amps | None = None
+    unit_peak_a: Amps | None = None
 
     @model_validator(mode="after")
     def _volts(self) -> Bank:

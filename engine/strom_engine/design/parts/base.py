@@ -5,7 +5,15 @@ from __future__ import annotations
 from collections.abc import Mapping
 from typing import ClassVar
 
-from strom_engine.design.fields import Frozen, Identifier, Name, Polarity, PostRef, Stud
+from strom_engine.design.fields import (
+    Frozen,
+    Identifier,
+    Millimetres,
+    Name,
+    Polarity,
+    PostRef,
+    Stud,
+)
 from strom_engine.design.parts.facts import Asked, Facts, own
 
 __all__ = [
@@ -21,8 +29,9 @@ class Part(Frozen):
     """What every part has: an id, the name people use, and where it is aboard.
 
     ``assumed`` names the fields whose figure is a usual one that nobody has read aboard yet.
-    ``stud`` is the size of its heavy posts, ``ignition_protected`` what its listing says; None is
-    not known.
+    ``stud`` is the size of its heavy posts, ``stud_free_mm`` their length above the seat;
+    ``width_mm``, ``depth_mm`` and ``height_mm`` are of one battery, or of gear;
+    ``ignition_protected`` what its listing says; None is not known.
     """
 
     facts: ClassVar[Facts]
@@ -33,6 +42,10 @@ class Part(Frozen):
     place: Identifier | None = None
     assumed: tuple[Identifier, ...] = ()
     stud: Stud | None = None
+    stud_free_mm: Millimetres | None = None
+    width_mm: Millimetres | None = None
+    depth_mm: Millimetres | None = None
+    height_mm: Millimetres | None = None
     ignition_protected: bool | None = None
 
     def posts(self) -> dict[str, Polarity]:
@@ -64,5 +77,9 @@ class Part(Frozen):
 # Asked of every part beside its own figures; of the listing only where vapour of petrol can be.
 ASKED_OF_ALL = (
     own("stud", "Heavy studs"),
+    own("stud_free_mm", "Studs, free length"),
+    own("width_mm", "Width of it"),
+    own("depth_mm", "Depth of it"),
+    own("height_mm", "Height of it"),
     Asked("ignition_protected", "Listed as ignition-protected", petrol_only=True),
 )

@@ -89,7 +89,8 @@ class LoadItem(Frozen):
     """One thing that draws: constant power, constant current or a resistance.
 
     A ``brief`` one runs for minutes a day: it is not among what runs when a profile is put on.
-    ``start_a`` is what it takes for seconds as it starts, as motors do.
+    ``start_a`` is what it takes for seconds as it starts, as motors do, and for as long as it is
+    stuck; with a ``thermal_cutout`` it then stops by itself.
     ``fuse_a`` is the fuse that its maker asks for, ``drop`` how much its circuit may lose: 3 %
     where it must not sag, or 10 %; None as its name proposes.
     """
@@ -100,6 +101,7 @@ class LoadItem(Frozen):
     law: LoadLaw = "power"
     min_v: Volts | None = None
     start_a: Amps | None = None
+    thermal_cutout: bool | None = None
     fuse_a: Amps | None = None
     drop: DropClass | None = None
     always_on: bool = False
@@ -149,6 +151,7 @@ class FittedInverter(Staged):
     """An inverter with what hangs on it; one with ``charger_a`` charges while the shore lead is in.
 
     With the shore lead in, an inverter-charger passes the shore's AC through and draws nothing.
+    ``surge_w`` is what it gives for seconds, twice its rated power unless told.
     """
 
     facts = Facts(
@@ -168,6 +171,7 @@ class FittedInverter(Staged):
     )
     asked: ClassVar[tuple[Asked, ...]] = (
         asked("rated_w", "Rated power"),
+        own("surge_w", "Surge power, for seconds"),
         asked("idle_w", "Idle draw"),
         asked("cut_out_v", "Cuts out below"),
         own("return_v", "Comes back at"),
@@ -181,6 +185,7 @@ class FittedInverter(Staged):
 
     kind: Literal["inverter"] = "inverter"
     rated_w: Watts
+    surge_w: Watts | None = None
     idle_w: Annotated[
         float, Field(ge=0, le=500, allow_inf_nan=False, json_schema_extra={"unit": "W"})
     ] = 10.0

@@ -6,7 +6,7 @@ from typing import Annotated, ClassVar, Literal
 
 from pydantic import Field
 
-from strom_engine.design.fields import Amps, Millivolts, Polarity, TrickleAmps
+from strom_engine.design.fields import Amps, Millimetres, Millivolts, Polarity, TrickleAmps
 from strom_engine.design.parts.base import THROUGH, Part
 from strom_engine.design.parts.facts import Asked, Facts, asked, own, usual
 from strom_engine.reference import DEVICES
@@ -103,11 +103,17 @@ class Fuse(Part):
         scheme=True,
         sparks=True,
     )
-    asked: ClassVar[tuple[Asked, ...]] = (DEVICE, RATING, BREAKS)
+    asked: ClassVar[tuple[Asked, ...]] = (
+        DEVICE,
+        RATING,
+        BREAKS,
+        own("cover_mm", "Height under its cover"),
+    )
 
     kind: Literal["fuse"] = "fuse"
     device: Device = "unknown"
     rating_a: Amps
+    cover_mm: Millimetres | None = None
     interrupt_a: Amps | None = None
 
     def posts(self) -> dict[str, Polarity]:

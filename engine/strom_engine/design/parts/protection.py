@@ -15,7 +15,7 @@ from strom_engine.design.fields import (
     Volts,
 )
 from strom_engine.design.parts.base import Part
-from strom_engine.design.parts.facts import Asked, Facts, asked, usual
+from strom_engine.design.parts.facts import Asked, Facts, asked, own, usual
 from strom_engine.design.parts.metal import RATING
 from strom_engine.design.parts.sources import IDLE
 
@@ -25,7 +25,8 @@ __all__ = ["Protection"]
 class Protection(Part):
     """The disconnect of a lithium bank: opens when the bank ``guards`` is beyond its limits.
 
-    ``idle_a`` is what it draws from that bank, as usual unless told.
+    ``idle_a`` is what it draws from that bank, as usual unless told; ``peak_a`` what it passes for
+    seconds; ``warns``: what its warning contact stops before it opens.
     """
 
     facts = Facts(
@@ -48,6 +49,16 @@ class Protection(Part):
         asked("low_v", "Opens below"),
         asked("charge_limit_a", "Charge at most"),
         asked("discharge_limit_a", "Discharge at most"),
+        own("peak_a", "Discharge, for seconds"),
+        asked(
+            "warns",
+            "Before it opens it stops",
+            {
+                "nothing": "Nothing",
+                "alternator": "The alternator's field",
+                "all": "Field and chargers",
+            },
+        ),
         usual("no_charge_below_c", "No charge below"),
         IDLE,
     )
@@ -59,6 +70,8 @@ class Protection(Part):
     low_v: Volts = 11.2
     charge_limit_a: Amps | None = None
     discharge_limit_a: Amps | None = None
+    peak_a: Amps | None = None
+    warns: Literal["nothing", "alternator", "all"] | None = None
     no_charge_below_c: Temperature = 0.0
     idle_a: TrickleAmps | None = None
 

@@ -43,6 +43,7 @@ EMPTY_SHARE = 0.833
 SomeShare = Annotated[
     float, Field(ge=0.05, le=1, allow_inf_nan=False, json_schema_extra={"unit": "0–1"})
 ]
+Ratio = Annotated[float, Field(ge=0.5, le=6, allow_inf_nan=False, json_schema_extra={"unit": "×"})]
 Belt = Literal["v_10", "v_13", "two_v_10", "two_v_13", "rib_6", "rib_8"]
 
 
@@ -103,7 +104,8 @@ class Alternator(Staged):
 
     ``belt_limit_a`` and ``field_limit`` (share of its hot output) are what an external regulator
     is set to give at most. One whose excitation comes from its ``output`` starts only with a
-    bank's voltage there. For ``start_delay_s`` after the engine has started it gives nothing.
+    bank's voltage there. ``pulley_ratio``: its turns for one of the engine. For ``start_delay_s``
+    after the engine has started it gives nothing.
     """
 
     facts = Facts(
@@ -138,6 +140,9 @@ class Alternator(Staged):
                 "rib_8": "8 ribs",
             },
         ),
+        own("pulley_ratio", "Turns per turn of the engine"),
+        own("engine_top_rpm", "Engine's top speed"),
+        own("most_rpm", "The machine turns at most"),
         asked("temperature_probe", "Temperature probe"),
         asked("surge_clamp", "Surge clamp"),
         usual("hot_share", "Hot output, of its rating"),
@@ -166,6 +171,9 @@ class Alternator(Staged):
     surge_clamp: bool | None = None
     excitation: Literal["own", "output"] | None = None
     belt: Belt | None = None
+    pulley_ratio: Ratio | None = None
+    engine_top_rpm: Rpm | None = None
+    most_rpm: Rpm | None = None
     start_delay_s: Seconds | None = None
     engine: Engine = "first"
 

@@ -8,6 +8,7 @@ import StageBody from "@/stages/frame/StageBody.vue";
 import StageFrame from "@/stages/frame/StageFrame.vue";
 
 import CandidatesSection from "./CandidatesSection.vue";
+import ChecksSection from "./ChecksSection.vue";
 import NeedSection from "./NeedSection.vue";
 import PlanHead from "./PlanHead.vue";
 import StartSection from "./StartSection.vue";
@@ -27,6 +28,7 @@ const PARTS = [
   { id: "need", name: "Need" },
   { id: "candidates", name: "Candidates" },
   { id: "start", name: "Start bank" },
+  { id: "checks", name: "Limits" },
 ];
 const keys: Key[] = [
   { key: "F", words: "Findings", run: () => (findings.value = !findings.value) },
@@ -41,7 +43,8 @@ const keys: Key[] = [
       <YieldSection v-else-if="part === 'yield'" :yields="report.yields" />
       <NeedSection v-else-if="part === 'need'" :plan="report" />
       <CandidatesSection v-else-if="part === 'candidates'" :plan="report" />
-      <StartSection v-else :starts="report.starts" />
+      <StartSection v-else-if="part === 'start'" :starts="report.starts" />
+      <ChecksSection v-else :checks="report.checks" />
     </StageBody>
   </StageFrame>
 </template>

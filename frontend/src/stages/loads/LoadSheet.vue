@@ -77,11 +77,17 @@ async function takeOut() {
       none="As its name proposes: see Runs"
     />
     <NumberField
-      label="As it starts, for seconds"
+      label="As it starts, or stuck"
       unit="A"
       :value="item.start_a"
       :save="save('start_a')"
       optional
+    />
+    <YesNoField
+      label="A motor that cuts out by itself when stuck and hot"
+      :value="item.thermal_cutout"
+      :save="save('thermal_cutout')"
+      nullable
     />
     <NumberField
       label="Fuse its maker asks for"

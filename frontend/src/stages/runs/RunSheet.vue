@@ -11,7 +11,15 @@ import NumberField from "@/shared/fields/NumberField.vue";
 import PickField from "@/shared/fields/PickField.vue";
 import TextField from "@/shared/fields/TextField.vue";
 import YesNoField from "@/shared/fields/YesNoField.vue";
-import { amps, copper, distance, finePercent, lostVolts, squareMillimetres } from "@/shared/units";
+import {
+  amps,
+  celsius,
+  copper,
+  distance,
+  finePercent,
+  lostVolts,
+  squareMillimetres,
+} from "@/shared/units";
 
 import { fieldsFor, VERDICTS, type Fields, type Leg, type RunRow } from "./runs";
 
@@ -123,6 +131,8 @@ async function keep() {
       </dd>
       <dt>Allowed</dt>
       <dd>{{ amps(row.allowed_a) }}, {{ row.confidence }} confidence</dd>
+      <dt>Its copper</dt>
+      <dd>{{ row.copper_c == null ? "may carry nothing here" : celsius(row.copper_c) }}</dd>
       <dt>Loses itself</dt>
       <dd>{{ lostVolts(row.drop_v) }} = {{ finePercent(row.drop_percent) }}</dd>
       <dt>Whole path</dt>
@@ -142,6 +152,8 @@ async function keep() {
       </template>
       <dt>Copper</dt>
       <dd>{{ copper(row.copper_kg) }}</dd>
+      <dt>Bends</dt>
+      <dd>inside radius {{ Math.round(first.bend_mm) }} mm or more</dd>
     </dl>
 
     <div class="acts">

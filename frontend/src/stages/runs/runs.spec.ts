@@ -43,6 +43,7 @@ const leg = (cable: string, side: "out" | "back"): Schemas["LegRow"] => ({
     },
   ],
   copper_kg: 0.4,
+  bend_mm: 55,
   price: null,
 });
 
@@ -57,6 +58,7 @@ const ROW: RunRow = {
   current_from: "computed",
   brief_a: 0,
   allowed_a: 120,
+  copper_c: 58,
   confidence: "high",
   path_v: 1.1,
   limit_v: 0.36,

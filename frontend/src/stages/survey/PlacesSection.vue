@@ -16,6 +16,11 @@ const TRAITS = {
   vapour: "Petrol vapour",
   within_reach: "Within reach",
 };
+const INSIDE = {
+  width_mm: "Inside, width",
+  depth_mm: "Inside, depth",
+  height_mm: "Inside, height",
+} as const;
 const places = computed(() => surveys.survey?.places ?? []);
 const runs = computed(() => surveys.survey?.runs ?? []);
 const picks = computed(() => places.value.map((p) => ({ value: p.id, title: p.name })));
@@ -64,6 +69,24 @@ async function addRun(metres: number | null) {
           unit="m"
           :value="place.tail_m"
           :save="cell('places', place.id, 'tail_m')"
+        />
+        <NumberField
+          class="short"
+          label="Opening for gas"
+          unit="cm²"
+          :value="place.opening_cm2"
+          :save="cell('places', place.id, 'opening_cm2')"
+          optional
+        />
+        <NumberField
+          v-for="(words, side) in INSIDE"
+          :key="side"
+          class="short"
+          :label="words"
+          unit="mm"
+          :value="place[side]"
+          :save="cell('places', place.id, side)"
+          optional
         />
         <fieldset>
           <legend class="d-sr-only">Traits of {{ place.name }}</legend>

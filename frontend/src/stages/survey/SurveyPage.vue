@@ -8,6 +8,7 @@ import { useSurvey } from "@/documents/surveyStore";
 import StageBody from "@/stages/frame/StageBody.vue";
 import StageFrame from "@/stages/frame/StageFrame.vue";
 
+import AcSection from "./AcSection.vue";
 import BanksFound from "./BanksFound.vue";
 import BoatSection from "./BoatSection.vue";
 import CablesFound from "./CablesFound.vue";
@@ -43,6 +44,7 @@ const parts = computed(() =>
     ["banks", "Banks"],
     ["gear", "Gear"],
     ["cables", "Cables"],
+    ["ac", "AC and bonding"],
     ["photos", "Photos"],
   ].map(([id = "", name = ""]) => ({
     id,
@@ -103,6 +105,7 @@ function showFindOut() {
       <BanksFound v-else-if="part === 'banks'" :surveyed="report" />
       <GearFound v-else-if="part === 'gear'" />
       <CablesFound v-else-if="part === 'cables'" />
+      <AcSection v-else-if="part === 'ac'" :items="report?.ac_checklist ?? []" />
       <PhotosSection v-else />
     </StageBody>
   </StageFrame>

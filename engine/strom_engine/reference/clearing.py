@@ -1,0 +1,71 @@
+"""How long a device may take to open, and how long copper bears what passes meanwhile."""
+
+from __future__ import annotations
+
+import math
+from functools import cache
+
+import numpy as np
+
+from strom_engine.reference.tables import load_table
+
+__all__ = ["bears_s", "longest_opening_s"]
+
+# IEC 60364-5-54, annex A: volumetric heat capacity of copper with its resistivity, the reciprocal
+# of its temperature coefficient at 0 degC, and where thermoplastic insulation, and what bears more,
+# may be after a short.
+COPPER_K, COPPER_BETA_C = 226.0, 234.5
+THERMOPLASTIC_C, THERMOSET_C = 160.0, 250.0
+MOST_THERMOPLASTIC_C = 105
+
+
+@cache
+def _curve(device: str) -> tuple[tuple[float, ...], tuple[float, ...]]:
+    rows = [r for r in load_table("clearing_time").rows if r["type"] == device]
+    return (
+        tuple(math.log(float(r["multiple"])) for r in rows),
+        tuple(math.log(float(r["longest_s"])) for r in rows),
+    )
+
+
+def longest_opening_s(device: str, multiple: float) -> float | None:
+    """Longest time [s] in which a device opens at a multiple of its rating; None: it may hold.
+
+    Between the rows of table clearing_time a power law; above its last row that row's time.
+
+    Args:
+        device: id of a type; one that the table does not have opens as the slowest.
+        multiple: amps by rating [-].
+
+    >>> longest_opening_s("bolt_51mm", 2.0)
+    15.0
+    """
+    kinds = [device] if _curve(device)[0] else sorted({r["type"] for r in _rows()})
+    curves = [_curve(kind) for kind in kinds]
+    if multiple < max(math.exp(at[0]) for at, _ in curves) - 1e-9:
+        return None
+    times = [math.exp(float(np.interp(math.log(multiple), at, took))) for at, took in curves]
+    return round(max(times), 6)
+
+
+def _rows() -> tuple[dict[str, str], ...]:
+    return load_table("clearing_time").rows
+
+
+def bears_s(area_mm2: float, insulation_c: float, current_a: float) -> float:
+    """Time [s] for which a conductor bears a short, from its rated temperature on.
+
+    ``t = (k S / I)^2`` with ``k = 226 sqrt(ln((234.5 + end) / (234.5 + start)))``: no heat leaves
+    it, so that it bears more in truth. Source: IEC 60364-4-43 and 60364-5-54, annex A.
+
+    Args:
+        area_mm2: copper area [mm2].
+        insulation_c: what its insulation is rated for [degC].
+        current_a: through it [A], above zero.
+
+    >>> round(bears_s(10.0, 70, 1000.0), 2)
+    1.32
+    """
+    end_c = THERMOPLASTIC_C if insulation_c <= MOST_THERMOPLASTIC_C else THERMOSET_C
+    k = COPPER_K * math.sqrt(math.log((COPPER_BETA_C + end_c) / (COPPER_BETA_C + insulation_c)))
+    return (k * area_mm2 / current_a) ** 2
