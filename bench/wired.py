@@ -12,7 +12,14 @@ from bench.designs import Draft
 __all__ = ["sound_boat", "spoiled_boat", "wide_boat"]
 
 THICK, THIN = "4/0 AWG", ("14 AWG", "12 AWG", "10 AWG", "8 AWG", "6 AWG")
-GOOD = {"held": True, "boxed": True, "vented": True, "boots": True, "terminals": "stud"}
+GOOD = {
+    "held": True,
+    "boxed": True,
+    "vented": True,
+    "boots": True,
+    "clear_of_fuel": True,
+    "terminals": "stud",
+}
 
 
 def _fused(

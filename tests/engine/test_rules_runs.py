@@ -187,7 +187,7 @@ CASES: list[tuple[str, Design, Design, str]] = [
      boat(part("alternator_fuse", rating_a=60)), "caution"),
     ("OC-3", boat(), boat(part("alternator_fuse", rating_a=40)), "fault"),
     # a motor that takes 60 A as it starts: twice 30 A, where a slow one opens from 3 s on
-    ("OC-3", boat(item("feed1", start_a=59)), boat(item("feed1", start_a=66)), "caution"),
+    ("OC-14", boat(item("feed1", start_a=59)), boat(item("feed1", start_a=66)), "caution"),
     ("OC-1", boat(self_limiting(1.02)), boat(self_limiting(1.03)), "fault"),
     ("OC-1", boat(self_limiting(1.0)), boat(self_limiting(1.0, sheathed=False)), "fault"),
     ("OC-1", boat(self_limiting(1.0)), boat(

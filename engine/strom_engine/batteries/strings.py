@@ -33,7 +33,8 @@ def string_shares(bank: Bank, *, opposite: bool | None = None) -> tuple[float, .
         One a string; their sum is 1.
 
     >>> from strom_engine.design import Bank
-    >>> two = Bank(id="b", name="B", role="house", chemistry="agm", unit_ah=100, soc=1, parallel=2)
+    >>> kind = {"chemistry": "agm", "unit_ah": 100, "temperature_c": 25, "parallel": 2}
+    >>> two = Bank.model_validate({"id": "b", "name": "B", "role": "house", "soc": 1} | kind)
     >>> [round(s, 3) for s in string_shares(two, opposite=False)]
     [0.556, 0.444]
     >>> [round(s, 3) for s in string_shares(two, opposite=True)]

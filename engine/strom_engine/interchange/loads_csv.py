@@ -175,7 +175,7 @@ def dump_loads(survey: Survey) -> str:
     for item in survey.items:
         row: dict[str, object] = {name: getattr(item, name) for name in FIXED}
         for flag in FLAGS:
-            row[flag] = "yes" if row[flag] else "no"
+            row[flag] = None if row[flag] is None else "yes" if row[flag] else "no"
         for profile, hours in item.uses.items():
             counted = f"{hours.times!r} x {hours.minutes!r}"
             row[f"hours {profile}"] = counted if hours.hours is None else hours.hours

@@ -31,7 +31,8 @@ def _curve(device: str) -> tuple[tuple[float, ...], tuple[float, ...]]:
 def longest_opening_s(device: str, multiple: float) -> float | None:
     """Longest time [s] in which a device opens at a multiple of its rating; None: it may hold.
 
-    Between the rows of table clearing_time a power law; above its last row that row's time.
+    Between the rows of table clearing_time a power law. Above its last row a fuse melts by the
+    same heat, ``t ~ 1 / I^2``; a breaker takes that row's time.
 
     Args:
         device: id of a type; one that the table does not have opens as the slowest.
@@ -44,7 +45,10 @@ def longest_opening_s(device: str, multiple: float) -> float | None:
     curves = [_curve(kind) for kind in kinds]
     if multiple < max(math.exp(at[0]) for at, _ in curves) - 1e-9:
         return None
-    times = [math.exp(float(np.interp(math.log(multiple), at, took))) for at, took in curves]
+    times = []
+    for name, (at, took) in zip(kinds, curves, strict=True):
+        beyond = max(0.0, math.log(multiple) - at[-1]) if not name.startswith("breaker") else 0.0
+        times.append(math.exp(float(np.interp(math.log(multiple), at, took)) - 2 * beyond))
     return round(max(times), 6)
 
 
@@ -52,8 +56,10 @@ def _rows() -> tuple[dict[str, str], ...]:
     return load_table("clearing_time").rows
 
 
-def bears_s(area_mm2: float, insulation_c: float, current_a: float) -> float:
-    """Time [s] for which a conductor bears a short, from its rated temperature on.
+def bears_s(
+    area_mm2: float, insulation_c: float, current_a: float, start_c: float | None = None
+) -> float:
+    """Time [s] for which a conductor bears a short.
 
     ``t = (k S / I)^2`` with ``k = 226 sqrt(ln((234.5 + end) / (234.5 + start)))``: no heat leaves
     it, so that it bears more in truth. Source: IEC 60364-4-43 and 60364-5-54, annex A.
@@ -62,10 +68,12 @@ def bears_s(area_mm2: float, insulation_c: float, current_a: float) -> float:
         area_mm2: copper area [mm2].
         insulation_c: what its insulation is rated for [degC].
         current_a: through it [A], above zero.
+        start_c: its temperature before [degC]; None is what its insulation is rated for.
 
     >>> round(bears_s(10.0, 70, 1000.0), 2)
     1.32
     """
     end_c = THERMOPLASTIC_C if insulation_c <= MOST_THERMOPLASTIC_C else THERMOSET_C
-    k = COPPER_K * math.sqrt(math.log((COPPER_BETA_C + end_c) / (COPPER_BETA_C + insulation_c)))
+    before_c = insulation_c if start_c is None else min(start_c, insulation_c)
+    k = COPPER_K * math.sqrt(math.log((COPPER_BETA_C + end_c) / (COPPER_BETA_C + before_c)))
     return (k * area_mm2 / current_a) ** 2
