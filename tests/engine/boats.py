@@ -12,7 +12,7 @@ from strom_engine.interchange import JobFile, parse_job_text
 from bench.designs import Draft
 
 DEMO = Path(__file__).parents[2] / "server/apps/jobs/demo_data"
-DEMO_FILES = ("marsh_wren.json", "pilot_3.json", "ebb_tide.json")
+DEMO_FILES = ("marsh_wren.json", "pilot_3.json", "ebb_tide.json", "grey_plover.json")
 
 
 def demo_job(name: str) -> JobFile:

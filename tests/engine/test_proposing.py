@@ -17,6 +17,7 @@ from strom_engine.runs.joint import Option, cheapest_sizes
 from strom_engine.survey import FoundSwitching, Practice, boat_kinds, new_boat
 
 from bench.clean_path import Case
+from tests.engine.boats import demo_job
 
 # Kind, way of switching found, pattern, practice: one of each kind of boat, 12 V and 24 V.
 CLEAN = [
@@ -174,3 +175,24 @@ def test_a_breaker_cuts_a_load_as_a_switch_does() -> None:
     for one, cut in ((design, True), (straight, False)):
         uncut = {p for f in findings(one, survey) if f.rule == "SW-7" for p in f.parts}
         assert ("windlass" not in uncut) == cut
+
+
+@pytest.mark.parametrize("name", ["marsh_wren.json", "ebb_tide.json", "grey_plover.json"])
+def test_the_chosen_proposals_of_the_demo_pass_and_every_caution_is_answered_for(name: str) -> None:
+    job = demo_job(name)
+    [chosen] = [v for v in job.variants if v.chosen]
+    left = findings(chosen.design, job.survey)
+    assert not [f.title for f in left if f.severity in ("danger", "fault", "cannot_tell")]
+    reasons = {w.finding: w.reason for w in chosen.waivers}
+    assert {f.key for f in left if f.severity == "caution"} == set(reasons)
+    assert all(len(reason) > 20 for reason in reasons.values())
+    # As found stays bad enough to learn from.
+    assert sum(f.severity in ("danger", "fault") for f in findings(job.variants[0].design)) > 5
+
+
+def test_the_first_repair_of_pilot_3_leaves_something_to_do() -> None:
+    job = demo_job("pilot_3.json")
+    found = findings(job.variants[0].design, job.survey)
+    change = next(f.change for f in found if f.change is not None)
+    left = findings(apply_change(job.variants[0].design, change), job.survey)
+    assert sum(f.severity in ("danger", "fault") for f in left) > 0

@@ -7,10 +7,12 @@ from typing import Any, get_args
 
 from pydantic import BaseModel
 
+from strom_engine.design.choices import SystemVolts
 from strom_engine.design.parts import Component
 
-__all__ = ["VOLT_FIELDS", "at_system_v", "with_defaults_at"]
+__all__ = ["VOLT_FIELDS", "at_system_v", "nominal_of_set_v", "with_defaults_at"]
 
+MOST_SHARE = 1.4  # of its nominal voltage that a bank is ever charged to: 16.8 of 12 V
 USUAL_SYSTEM_V = 12  # the system that the defaults of a part's fields are written for
 
 # Figures in volts that stand for a system voltage and are scaled with it.
@@ -37,6 +39,16 @@ VOLT_FIELDS = (
     "low_v",
     "panel_vmp_v",
 )
+
+
+def nominal_of_set_v(set_v: float) -> float:
+    """Nominal voltage [V] of what charges to a voltage [V]: 12 for 14.4, 24 for 28.8.
+
+    Args:
+        set_v: absorption voltage of a source.
+    """
+    fits = (v for v in get_args(SystemVolts) if set_v <= MOST_SHARE * v)
+    return float(next(fits, get_args(SystemVolts)[-1]))
 
 
 def _defaults(kind: type[BaseModel]) -> dict[str, float]:

@@ -10,9 +10,10 @@ from typing import Annotated, Any, Literal
 from pydantic import Field, ValidationError
 
 from strom_engine.design.document import Design
-from strom_engine.design.fields import Frozen, Name, Versioned
+from strom_engine.design.fields import Frozen, Name, Text, Versioned
 from strom_engine.design.validation import design_problems, problems_from_pydantic
 from strom_engine.errors import JobFileError, Problem
+from strom_engine.rules import Severity
 from strom_engine.survey import Boat, Survey, survey_from_designs, survey_problems
 from strom_engine.versions import Chain, Raw
 
@@ -21,6 +22,7 @@ __all__ = [
     "MAX_BYTES",
     "JobFile",
     "VariantFile",
+    "WaiverFile",
     "dump_job",
     "job_schema",
     "parse_job",
@@ -49,12 +51,23 @@ JOB_CHAIN = Chain(steps=(_with_survey,), first=lambda raw: 1 if "boat" in raw el
 JOB_VERSION = JOB_CHAIN.version
 
 
+class WaiverFile(Frozen):
+    """A finding that somebody answers for: which one, how grave it was then, and why."""
+
+    finding: Annotated[str, Field(min_length=1, max_length=600)]
+    rule: Annotated[str, Field(min_length=4, max_length=10)]
+    severity: Severity
+    title: Text
+    reason: Text
+
+
 class VariantFile(Frozen):
-    """One variant of a job."""
+    """One variant of a job, and the waivers that stand for it."""
 
     name: Name
     chosen: bool = False
     design: Design
+    waivers: Annotated[tuple[WaiverFile, ...], Field(max_length=400)] = ()
 
 
 class JobFile(Versioned):

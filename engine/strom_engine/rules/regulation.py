@@ -7,6 +7,7 @@ from collections.abc import Iterator
 from strom_engine.circuit.network import cable_resistance_ohm
 from strom_engine.circuit.supply import most_a
 from strom_engine.design import Alternator, Bank, Cable, Protection, Relay
+from strom_engine.design.volts import nominal_of_set_v
 from strom_engine.reference import ampacity_a, ampacity_table
 from strom_engine.rules.context import Context, Situation, is_lithium
 from strom_engine.rules.finding import CONFIRM, Figure, Finding, Rule
@@ -205,7 +206,7 @@ def belt(context: Context) -> Iterator[Finding]:
     unknown = []
     for alternator in context.design.of_type(Alternator):
         yield from _machine_speed(alternator)
-        scale = 12 / context.design.system_v
+        scale = 12 / nominal_of_set_v(alternator.set_v)
         limit_a = most_a(alternator)
         if limit_a <= ANY_BELT_A * scale:
             continue

@@ -13,8 +13,8 @@ from strom_engine.runs.allowed_current import allowed_current, in_engine_space
 from strom_engine.runs.conductor_heat import conductor_heat
 from strom_engine.runs.currents import design_currents
 from strom_engine.runs.devices import Protector, protectors
-from strom_engine.runs.faults import least_ohms
 from strom_engine.runs.guarding import CableGuard, guarding
+from strom_engine.runs.least_ways import least_ohms
 
 __all__ = ["Clearing", "clearing"]
 
@@ -64,11 +64,11 @@ def clearing(design: Design) -> tuple[Clearing, ...]:
         feeds = [
             (way.amps, guard, way)
             for guard in guarding(design).guards.get(cable.id, ())
-            if not guard.exempt and (way := _way(design, cable, guard)) is not None
+            if (way := _way(design, cable, guard)) is not None
         ]
         # A lead that its nearest bank feeds past no device is for OC-1 to judge, by its length.
         _, guard, way = max(feeds, key=lambda f: f[0], default=(0.0, None, None))
-        if guard is None or way is None or guard.device is None:
+        if guard is None or way is None or guard.exempt or guard.device is None:
             continue
         short = _short(design, protectors(design)[guard.device], cable, way)
         so_far = worst.get(guard.device)

@@ -22,6 +22,7 @@ from strom_engine.design import (
     Relay,
     Solar,
 )
+from strom_engine.runs.converters import returns_a
 from strom_engine.runs.load_cases import LoadCase, cranking_strains, lasting_strains
 from strom_engine.runs.wiring import wiring
 
@@ -160,6 +161,9 @@ def _rated(design: Design) -> dict[str, tuple[float, str, bool]]:
                 for name in wires.chain(cable, ref):
                     if amps > found.get(name, (0.0, "", False))[0]:
                         found[name] = (amps, part.name, _brief(part))
+    for name, (amps, whose) in returns_a(design).items():
+        if amps > found.get(name, (0.0, "", False))[0]:
+            found[name] = (amps, f"the return of {whose}", False)
     return found
 
 
@@ -194,8 +198,9 @@ def _rated_posts(design: Design, part: Component) -> dict[str, float]:
             amps = max(full_inverter_a(part), part.charger_a or 0.0)
             return {"pos": amps, "neg": amps}
         case DcDc():
-            taken = part.limit_a * part.set_v / part.efficiency / part.stop_v
-            return {"in": taken, "out": part.limit_a, "neg": max(taken, part.limit_a)}
+            both_a = max(part.takes_a, part.output_limit_a)
+            own = {"in": part.takes_a, "out": part.output_limit_a, "neg": both_a}
+            return own | ({"out_neg": part.output_limit_a} if part.isolated else {})
         case Relay():
             # It carries the charge of the strongest source on either side, up to its rating.
             strongest = max((s.label_a for s in design.sources), default=0.0)

@@ -11,6 +11,7 @@ from typing import Literal
 from strom_engine.circuit.network import Network, network
 from strom_engine.design import (
     Bank,
+    DcDc,
     Design,
     FittedInverter,
     Isolator,
@@ -18,6 +19,7 @@ from strom_engine.design import (
     Starter,
 )
 from strom_engine.design.fields import PostRef
+from strom_engine.runs.converters import bank_at
 from strom_engine.runs.drop import FEEDER_PERCENT, allowed_percent
 from strom_engine.runs.load_cases import (
     LoadCase,
@@ -277,6 +279,13 @@ def _charge(design: Design, load_case: LoadCase) -> list[Path]:
                 for out in source.charging_posts()
             ]
             found += sorted((w for w in ways if w), key=lambda w: w.drop_v)[:1]
+    for part in design.of_type(DcDc):
+        running = load_case.point.converters[part.id]
+        fed = bank_at(design, f"{part.id}.in")
+        if fed is not None and running.closed and running.in_a >= LEAST_CHARGE_A:
+            ends = (f"{fed.id}.pos", f"{fed.id}.neg", f"{part.id}.in", f"{part.id}.neg")
+            way = _path(at, load_case, "charge", ends, limit)
+            found += [way] if way else []
     return found
 
 

@@ -70,6 +70,10 @@ def _save_job(workshop: Workshop, writer: Writer, file: JobFile, words: str) -> 
                 job=job, name=item.name, place=place, chosen=item.chosen
             )
             history.begin(variant, writer, words, item.design)
+            Waiver.objects.bulk_create(
+                Waiver(variant=variant, author=writer.person, **waiver.model_dump())
+                for waiver in item.waivers
+            )
     return job
 
 

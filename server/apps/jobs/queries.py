@@ -11,7 +11,7 @@ from strom_engine.circuit import bench, position_card
 from strom_engine.design import State, switch_positions
 from strom_engine.design.state import control_switches, switches
 from strom_engine.drawing import lay_out
-from strom_engine.interchange import JobFile, VariantFile
+from strom_engine.interchange import JobFile, VariantFile, WaiverFile
 from strom_engine.rules import RULES, Finding, safe, standing
 from strom_engine.rules.finding import CONFIRM
 from strom_engine.survey import cable_lengths
@@ -213,7 +213,15 @@ def job_file(job: Job) -> JobFile:
         name=job.name,
         survey=document_at(job.survey, job.survey.head),
         variants=tuple(
-            VariantFile(name=v.name, chosen=v.chosen, design=head_design(v))
+            VariantFile(
+                name=v.name,
+                chosen=v.chosen,
+                design=head_design(v),
+                waivers=tuple(
+                    WaiverFile(**{name: getattr(w, name) for name in WaiverFile.model_fields})
+                    for w in v.waivers.filter(ended=None)
+                ),
+            )
             for v in job.variants.all()
         ),
     )

@@ -293,6 +293,11 @@ class DcDc(Staged):
         return min(self.limit_a, self.input_limit_a * self.efficiency * self.stop_v / self.set_v)
 
     @property
+    def takes_a(self) -> float:
+        """Most that it takes [A]: all it gives, with its input just above where it stops."""
+        return self.output_limit_a * self.set_v / self.efficiency / self.stop_v
+
+    @property
     def out_neg(self) -> str:
         """The negative post of its output."""
         return "out_neg" if self.isolated else "neg"

@@ -17,6 +17,7 @@ DEMO_DATA = Path(__file__).resolve().parents[3] / "jobs/demo_data"
 # In the order of the list on screen, the last one loaded first; each with its first plans of a
 # day, and by which school they are handled.
 FILES = {
+    "grey_plover.json": (("weekend", "c"),),
     "ebb_tide.json": (("weekend", "d"), ("passage", "d")),
     "pilot_3.json": (("day_trip", "c"),),
     "marsh_wren.json": (("weekend", "a"), ("day_trip", "a"), ("passage", "a")),
