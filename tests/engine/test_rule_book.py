@@ -9,7 +9,7 @@ from strom_engine.rules import RULES
 def test_the_rule_book_is_whole() -> None:
     ids = [rule.id for rule, _ in RULES]
     assert len(ids) == len(set(ids))
-    wanted = {"SW": 10, "OC": 14, "CO": 9, "CH": 19, "BA": 11, "PL": 5}
+    wanted = {"SW": 10, "OC": 14, "CO": 9, "CH": 20, "BA": 11, "PL": 6}
     assert {f"{family}-{n}" for family, last in wanted.items() for n in range(1, last + 1)} == set(
         ids
     )

@@ -344,7 +344,7 @@ def test_what_the_regulator_believes_by_hand() -> None:
 
 
 def test_the_ketch_floats_early_for_its_long_thin_negative() -> None:
-    before, after = (v.design for v in demo_job("ebb_tide.json").variants)
+    before, after, _ = (v.design for v in demo_job("ebb_tide.json").variants)
     [finding] = found(before, "CH-15")
     assert finding.severity == "fault"
     assert "positive lead alone" in finding.arithmetic[0]

@@ -6,16 +6,16 @@ from typing import Any
 
 import pytest
 from strom_engine.batteries.strings import string_shares
-from strom_engine.design import Bank
+from strom_engine.design import Bank, apply_change
 from strom_engine.reference import bears_s, longest_opening_s
 from strom_engine.rules import Finding, findings
 from strom_engine.rules.ac_rules import one_size_under
-from strom_engine.runs import allowed_current
+from strom_engine.runs import allowed_current, design_currents
 from strom_engine.runs.conductor_heat import conductor_heat
 from strom_engine.survey import AC_ITEMS, SetSection, Survey, apply_survey_change
 
 from bench.designs import Draft
-from tests.engine.boats import one_bank, two_banks, with_cable
+from tests.engine.boats import bare_banks, one_bank, two_banks, with_cable
 from tests.engine.test_audit import a_survey
 
 
@@ -284,3 +284,50 @@ def test_how_warm_a_cable_gets() -> None:
     assert heat and heat.copper_c == pytest.approx(30 + 75 / 4)
     hot = conductor_heat(30, allowed_current(cable, engine_space=True))
     assert hot and hot.copper_c == pytest.approx(50 + 55 * (30 / (60 * 0.85)) ** 2)
+
+
+def lent(limit_a: float, house_v: int = 12, **dcdc: Any) -> Draft:
+    """An engine bank with its alternator, a dc-dc charger from it to a half empty house bank."""
+    draft = bare_banks({"unit_ah": 400, "soc": 0.5, "series": house_v // 12}, soc=0.95)
+    draft.part("alternator", "alternator", rated_a=80, set_v=14.4)
+    volts = {"set_v": 14.4 * house_v / 12, "float_v": 13.5 * house_v / 12}
+    volts |= {"start_v": 13.3, "stop_v": 11.5}
+    draft.part("dcdc", "dcdc", limit_a=limit_a, **(volts | dcdc))
+    for post in ("alternator.out", "dcdc.in"):
+        draft.cable("engine_bank.pos", post, "2/0 AWG", 1.0)
+    draft.cable("dcdc.out", "house_bank.pos", "2 AWG", 1.0)
+    draft.cable("alternator.neg", "bar.s3", "2/0 AWG", 1.0)
+    draft.cable("dcdc.neg", "bar.s4", "2/0 AWG", 1.0)
+    return draft
+
+
+@pytest.mark.parametrize(
+    ("limit_a", "house_v", "dcdc", "severities"),
+    # 80 A x 0.75 = 60 A hot; 40 A out at 13 V of house take some 45 A; at 26 V twice as much
+    [
+        (40, 12, {}, []),
+        (60, 12, {}, ["fault"]),
+        (40, 24, {}, ["fault"]),
+        (40, 24, {"input_limit_a": 45}, []),
+    ],
+)
+def test_ch20_a_dcdc_charger_that_lives_on_its_bank(
+    limit_a: float, house_v: int, dcdc: dict[str, Any], severities: list[str]
+) -> None:
+    draft = lent(limit_a, house_v, **dcdc)
+    seen = found(draft, "CH-20")
+    assert [f.severity for f in seen] == severities
+    for finding in seen:
+        assert finding.change is not None
+        after = apply_change(draft.design(), finding.change)
+        assert not [f for f in findings(after) if f.rule == "CH-20"]
+
+
+def test_what_a_dcdc_charger_takes_comes_back_through_every_negative() -> None:
+    draft = lent(30)
+    currents = design_currents(draft.design())
+    back = {c["id"] for c in draft.cables if c["start"] == "engine_bank.neg"}
+    # 30 A x 14.4 V / 0.9 / 11.5 V = 41.7 A, whether it runs in some state or not
+    assert {round(currents[c].rated_a or 0, 1) for c in back} == {41.7}
+    stuck = lent(30, start_v=15, stop_v=14.9, input_limit_a=20)
+    assert design_currents(stuck.design())[back.pop()].rated_a == pytest.approx(20, rel=0.01)

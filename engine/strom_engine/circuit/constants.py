@@ -6,6 +6,7 @@ __all__ = [
     "COIL_A",
     "CONTACT_DROP_V",
     "CRANKING_SHARE_OF_NOMINAL",
+    "CRUISE_RPM",
     "DCDC_FLOOR_SHARE",
     "ISOLATOR_LEAK_S",
     "KNEE_SHARE",
@@ -27,6 +28,8 @@ REGULATOR_DROOP_OHM = 0.0002
 RECTIFIER_DROP_V = 0.05
 # Below three quarters of nominal a load no longer holds its power and behaves as a resistance.
 LOAD_FOLD_SHARE = 0.75
+# An engine at cruising speed: a usual diesel; own judgement.
+CRUISE_RPM = 2000.0
 # Cranking amps are stated with about 10.5 V at the starter of a 12 V system.
 CRANKING_SHARE_OF_NOMINAL = 0.875
 # Far below its stop voltage a dc-dc charger's draw is no longer followed: it has stopped there.

@@ -19,7 +19,7 @@ from strom_engine.design.fields import (
     PostRef,
 )
 from strom_engine.design.figure_words import label_of, value_words
-from strom_engine.design.parts import Bank, Component
+from strom_engine.design.parts import Bank, Component, Staged
 from strom_engine.design.validation import problems_from_pydantic, suggest
 from strom_engine.design.volts import VOLT_FIELDS, at_system_v
 from strom_engine.errors import ChangeError, Problem
@@ -228,6 +228,8 @@ def _at_volts(part: Component, system_v: int, ratio: float) -> Component:
         for name in VOLT_FIELDS
         if getattr(part, name, None) is not None and _belongs(getattr(part, name), was_v)
     }
+    if isinstance(part, Staged) and part.tempco_mv_per_k is not None and "set_v" in update:
+        update["tempco_mv_per_k"] = part.tempco_mv_per_k * ratio
     if isinstance(part, Bank) and part.nominal_v == was_v:
         unit_v = part.unit_v if system_v % part.unit_v == 0 else 12
         update = {"unit_v": unit_v, "series": system_v // unit_v}

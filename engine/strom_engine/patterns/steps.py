@@ -203,9 +203,13 @@ def relay(b: Builder, first: Bank, second: Bank, name: str, sensing: str = "dual
 def dcdc(b: Builder, first: Bank, second: Bank, name: str, *, ignition: bool = False) -> None:
     """A dc-dc charger from a bank to another, set for the second one's chemistry."""
     blocks = second.nominal_v / 12
+    # Amps of its output that the machines behind its input can feed: each engine has its own.
     behind = sum(a.rated_a for a in b.aboard.alternators) or math.inf
+    if first.role == "engine":
+        behind /= max(1, sum(bank.role == "engine" for bank in b.aboard.banks))
+    volts = first.nominal_v / second.nominal_v
     share = CHARGE_SHARE if second.role == "house" else TOP_UP_SHARE
-    wanted = min(share * second.capacity_ah, ALTERNATOR_SHARE * behind)
+    wanted = min(share * second.capacity_ah, ALTERNATOR_SHARE * behind * volts)
     limit = max((a for a in DCDC_SIZES_A if a <= wanted), default=DCDC_SIZES_A[0])
     # It runs only while its bank is being charged: above what a full lead bank rests at. From
     # lithium, whose rest lies higher than any such threshold, with the engine alone.
@@ -221,7 +225,7 @@ def dcdc(b: Builder, first: Bank, second: Bank, name: str, *, ignition: bool = F
     }
     part = b.gear("dcdc", name, own=own)
     for bank, post in ((first, "in"), (second, "out")):
-        amps = limit * 1.25 if post == "in" else limit
+        amps = limit * 1.25 / volts if post == "in" else limit
         b.fused(f"{bank.id}.pos", f"{part}.{post}", amps, f"{name} fuse, {bank.name.lower()}")
     b.minus(part, first, limit)
     b.join_negatives(first, second)

@@ -9,6 +9,7 @@ from typing import Any
 import numpy as np
 
 from strom_engine.circuit import operating_point
+from strom_engine.circuit.constants import CRUISE_RPM
 from strom_engine.circuit.delays import (
     CONVERTER_S,
     INVERTER_CUT_OUT_S,
@@ -18,7 +19,7 @@ from strom_engine.circuit.delays import (
     PROTECTION_S,
 )
 from strom_engine.circuit.results import ContactNow, ConverterNow, RelayNow
-from strom_engine.circuit.supply import most_a
+from strom_engine.circuit.supply import source_limit_a
 from strom_engine.dayrun.cures import source_to_house
 from strom_engine.design import (
     Bank,
@@ -39,6 +40,7 @@ from strom_engine.reference import BLOCK_V, chemistry
 from strom_engine.rules.context import Context, Situation
 from strom_engine.rules.finding import CONFIRM, Figure, Finding, Rule
 from strom_engine.rules.gathering import gathered
+from strom_engine.runs.converters import bank_at
 
 __all__ = ["RULES"]
 
@@ -117,9 +119,12 @@ def _alone(context: Context) -> Iterator[tuple[tuple[str, ...], str, dict[str, A
 def _chatter_finding(context: Context, name: str, at: Still, why: str) -> Finding:
     part = context.design.by_id[name]
     round_s = _round_s(part)
-    change = (source_to_house(context.design) if isinstance(part, Relay) else None) or _calmed(
-        context, part, at
-    )
+    idling = isinstance(part, DcDc) and _runs_at_cruise(context, part, at)
+    change: MoveCableEnd | SetPart | None = None
+    if isinstance(part, Relay):
+        change = source_to_house(context.design)
+    if change is None and not idling:
+        change = _calmed(context, part, at)
     lines = [
         f"As drawn, {at.words}, the engine bank at {at.full:.0%}, others at {HALF:.0%}: it {why}.",
         f"A round takes its delays at least: {round_s:g} s: up to 3600 / {round_s:g} = "
@@ -127,7 +132,7 @@ def _chatter_finding(context: Context, name: str, at: Still, why: str) -> Findin
     ]
     return Finding(
         rule=CH5.id,
-        severity="fault" if isinstance(part, Relay | DcDc) else "caution",
+        severity="fault" if isinstance(part, Relay | DcDc) and not idling else "caution",
         title=f"{part.name} chatters with {at.words}",
         arithmetic=tuple(lines),
         figures=(
@@ -138,7 +143,9 @@ def _chatter_finding(context: Context, name: str, at: Still, why: str) -> Findin
         source=CH5.source,
         why="Its contact wears, and while it is open nothing is shared; a day's run counts what "
         "charge that costs each bank.",
-        repair=_repair_words(part, change),
+        repair="It runs at cruising speed: let the engine turn faster, or set a longer delay."
+        if idling
+        else _repair_words(part, change),
         parts=(name,),
         change=change,
     )
@@ -164,9 +171,9 @@ def _calmed(context: Context, part: Component, at: Still) -> SetPart | None:
     tries: list[dict[str, float]] = []
     match part:
         case DcDc():
-            fed_a = sum(most_a(s) for s in context.sources if s.kind in at.kinds)
+            fed_a = _fed_a(context, part, at)
+            # Never by a lower stop voltage: it would then live on its bank instead of the source.
             tries += [{"input_limit_a": round(share * fed_a, 1)} for share in (0.8, 0.5) if fed_a]
-            tries += [{"stop_v": round(part.stop_v - less * scale, 2)} for less in (0.3, 0.6)]
         case OneWayCombiner():
             tries += [{"stop_v": round(part.stop_v - less * scale, 2)} for less in (0.3, 0.6)]
         case Relay():
@@ -183,6 +190,27 @@ def _calmed(context: Context, part: Component, at: Still) -> SetPart | None:
         if now.verdict != "chatters":
             return change
     return None
+
+
+def _runs_at_cruise(context: Context, part: DcDc, at: Still) -> bool:
+    """Whether a dc-dc charger that chatters at idle runs as soon as the engine turns faster."""
+    if "alternator" not in at.kinds:
+        return False
+    state = at.state | {"rpm": CRUISE_RPM}
+    now = context.point(profile=context.busiest_profile(), **state).converters[part.id]
+    return now.verdict == "closed"
+
+
+def _fed_a(context: Context, part: DcDc, at: Still) -> float:
+    """What the sources of its bank give in a still moment [A]."""
+    bank = bank_at(context.design, f"{part.id}.in")
+    charges = context.reach(Situation(context.drawn, REST), engine="on").charges
+    state = State(**at.state)
+    return sum(
+        source_limit_a(s, state)
+        for s in context.sources
+        if s.kind in at.kinds and bank is not None and bank.id in charges.get(s.id, ())
+    )
 
 
 def _repair_words(part: Component, change: MoveCableEnd | SetPart | None) -> str:

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from strom_engine.circuit import OperatingPoint
+from strom_engine.circuit.constants import CRUISE_RPM
 from strom_engine.design import Alternator, Isolator, SetPart
 from strom_engine.reference import load_table
 from strom_engine.rules.context import Context
@@ -12,7 +13,6 @@ from strom_engine.rules.finding import CONFIRM, Figure, Finding, Rule
 
 __all__ = ["RULES", "drop_compensated"]
 
-ENGINE_RPM = 2000.0
 FAULT_SHARE = 0.03
 CAUTION_V = 0.1  # a tenth of a volt moves the end of absorption noticeably
 
@@ -29,7 +29,7 @@ def drop_compensated(context: Context) -> Iterator[Finding]:
     isolators = context.design.of_type(Isolator)
     if not isolators:
         return
-    point = context.point(engine="on", rpm=ENGINE_RPM)
+    point = context.point(engine="on", rpm=CRUISE_RPM)
     for isolator in isolators:
         passing = [
             now
@@ -72,7 +72,7 @@ def _finding(
         severity="fault" if drop_v > limit_v else "caution",
         title=f"{isolator.name} drops {drop_v:.2f} V that {alternator.name} does not see",
         arithmetic=(
-            f"Engine at {ENGINE_RPM:.0f} rpm, {label} of {isolator.rating_a:g} A: {drop_v:.2f} V "
+            f"Engine at {CRUISE_RPM:.0f} rpm, {label} of {isolator.rating_a:g} A: {drop_v:.2f} V "
             "over its busiest output.",
             f"{alternator.name} holds {alternator.set_v:g} V before it; the banks get "
             f"{alternator.set_v - drop_v:.2f} V at best.",

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from itertools import pairwise
 
+from strom_engine.circuit.constants import CRUISE_RPM
 from strom_engine.design import (
     Alternator,
     Selector,
@@ -18,8 +19,7 @@ from strom_engine.rules.finding import CONFIRM, Figure, Finding, Rule
 __all__ = ["RULES", "loose_alternator"]
 
 OPEN = frozenset[str]()
-RUNNING_RPM = 2000.0
-HALF_CHARGED = f"banks half charged, engine at {RUNNING_RPM:.0f} rpm"
+HALF_CHARGED = f"banks half charged, engine at {CRUISE_RPM:.0f} rpm"
 
 SW4 = Rule(
     "SW-4",
@@ -69,7 +69,7 @@ def _cut_finding(
     moves: list[tuple[str, str, dict[str, str]]],
 ) -> Finding:
     here, there, positions = _plainest(context, moves)
-    point = context.half_full(engine="on", rpm=RUNNING_RPM, positions=positions)
+    point = context.half_full(engine="on", rpm=CRUISE_RPM, positions=positions)
     now = point.sources[alternator.id]
     into = context.reach(Situation(positions, OPEN), engine="on").charges[alternator.id]
     selector = isinstance(switch, Selector) and switch.field_contact_of is None and there == "off"
@@ -130,7 +130,7 @@ def _break_finding(context: Context, alternator: Alternator, switch: Selector) -
     )
     if held is None:
         return
-    point = context.half_full(engine="on", rpm=RUNNING_RPM, positions=held)
+    point = context.half_full(engine="on", rpm=CRUISE_RPM, positions=held)
     amps = point.sources[alternator.id].current_a
     unknown = switch.make_before_break is None
     yield Finding(

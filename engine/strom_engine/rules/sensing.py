@@ -5,13 +5,13 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from strom_engine.circuit import OperatingPoint, estimated_cables
+from strom_engine.circuit.constants import CRUISE_RPM
 from strom_engine.design import Alternator, default_positions
 from strom_engine.rules.context import Context, Situation
 from strom_engine.rules.finding import CONFIRM, Figure, Finding, Rule
 
 __all__ = ["RULES", "sensed_voltage"]
 
-SENSE_RPM = 2000.0
 SENSE_CAUTION_V = 0.1  # a tenth of a volt moves the end of absorption noticeably
 SENSE_FAULT_SHARE = 0.03
 
@@ -28,7 +28,7 @@ def sensed_voltage(context: Context) -> Iterator[Finding]:
 
     A bank behind a dc-dc charger is left out: that charger rules its voltage, not the alternator.
     """
-    point = context.half_full(engine="on", rpm=SENSE_RPM)
+    point = context.half_full(engine="on", rpm=CRUISE_RPM)
     straight = Situation(
         default_positions(context.design), point.moved().difference(point.converters)
     )
@@ -65,7 +65,7 @@ def _sense_finding(
         severity="fault" if error_v > limit_v else "caution",
         title=f"{alternator.name} believes {context.name(bank)} {error_v:.2f} V higher than it is",
         arithmetic=(
-            f"As drawn, banks half charged, engine at {SENSE_RPM:.0f} rpm, "
+            f"As drawn, banks half charged, engine at {CRUISE_RPM:.0f} rpm, "
             f"{now.current_a:.1f} A: it senses {where}, "
             f"{sense_v:.2f} V.",
             f"{context.name(bank)} has {sense_v - error_v:.2f} V: "

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from functools import lru_cache
 
 from strom_engine.circuit import operating_point
+from strom_engine.circuit.constants import CRUISE_RPM
 from strom_engine.circuit.results import OperatingPoint
 from strom_engine.design import (
     Bank,
@@ -34,7 +35,6 @@ __all__ = [
     "turned_switches",
 ]
 
-STRAINED_RPM = 2000.0
 HALF_FULL = 0.5
 MOST_TURNS = 6  # positions beyond as drawn and all joined
 MOST_BRIEF = 4  # brief items that run one at a time on top of all others, the largest first
@@ -109,7 +109,7 @@ def charging_strains(design: Design) -> tuple[LoadCase, ...]:
     """Banks half empty, all sources on and the busiest profile: as drawn and all joined first."""
     busy: dict[str, object] = {
         "engine": "on",
-        "rpm": STRAINED_RPM,
+        "rpm": CRUISE_RPM,
         "shore": True,
         "sun": 1.0,
         "profile": busiest_profile(design),

@@ -4,12 +4,13 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from strom_engine.circuit.constants import CRUISE_RPM
 from strom_engine.circuit.supply import source_limit_a
 from strom_engine.design import Alternator, State
 
 __all__ = ["AlternatorDrive", "alternator_drive"]
 
-IDLE_RPM, CRUISE_RPM = 800.0, 2000.0  # of a usual diesel; own judgement
+IDLE_RPM = 800.0  # of a usual diesel; own judgement
 EFFICIENCY = 0.55  # hot, with its fan and belt; makers' curves as commonly published, 0.5 to 0.65
 KW_PER_HP = 0.7457
 
