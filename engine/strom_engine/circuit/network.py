@@ -105,8 +105,19 @@ def cable_resistance_ohm(design: Design, cable: Cable) -> float:
     ``R = rho(T) L / A + 2 R_termination``. Source: IEC 60028 for rho; terminations 0.1 to
     0.3 mohm each as commonly published.
     """
-    rho = resistivity_ohm_mm2_per_m(design.conductor_temperature_c)
-    return rho * cable.length_m / cable.area_mm2 + 2 * design.termination_mohm / 1000
+    return wire_ohm(cable, design.conductor_temperature_c, design.termination_mohm)
+
+
+def wire_ohm(cable: Cable, temperature_c: float, termination_mohm: float) -> float:
+    """Resistance of a cable [ohm] at a conductor temperature [degC], with both terminations.
+
+    Args:
+        cable: its length and copper.
+        temperature_c: of the copper [degC].
+        termination_mohm: of each end [mohm].
+    """
+    rho = resistivity_ohm_mm2_per_m(temperature_c)
+    return rho * cable.length_m / cable.area_mm2 + 2 * termination_mohm / 1000
 
 
 @lru_cache(maxsize=64)

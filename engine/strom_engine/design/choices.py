@@ -6,6 +6,7 @@ from typing import Literal
 
 __all__ = [
     "BatteryChemistry",
+    "CableColour",
     "CableEnd",
     "Engine",
     "Fuel",
@@ -21,6 +22,7 @@ __all__ = [
 SystemVolts = Literal[12, 24, 48]
 UnitVolts = Literal[6, 8, 12, 24]
 BatteryChemistry = Literal["flooded_start", "flooded_deep", "agm", "gel", "tppl", "lfp"]
+CableColour = Literal["red", "black", "yellow", "brown", "blue", "green"]
 LoadLaw = Literal["power", "current", "resistance"]
 RelaySensing = Literal["dual", "a", "b"]
 CableEnd = Literal["start", "end"]

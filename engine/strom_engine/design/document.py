@@ -8,7 +8,7 @@ from typing import Annotated, Any, Literal, TypeVar, cast
 
 from pydantic import Field, StringConstraints, field_validator, model_validator
 
-from strom_engine.design.choices import Fuel, SystemVolts
+from strom_engine.design.choices import CableColour, Fuel, SystemVolts
 from strom_engine.design.fields import (
     USUAL_INSULATION_C,
     Amps,
@@ -106,7 +106,7 @@ class _AnyCable(Frozen):
     locked: bool = False
     current_a: Amps | None = None
     drop_percent: Annotated[float, Field(ge=0.5, le=20, allow_inf_nan=False)] | None = None
-    colour: Literal["red", "black", "yellow", "brown", "blue", "green"] | None = None
+    colour: CableColour | None = None
     label: Annotated[str, StringConstraints(max_length=24, pattern=r"^[^\x00-\x1f]*$")] = ""
     start_lug: Stud | None = None
     end_lug: Stud | None = None

@@ -39,6 +39,7 @@ from strom_engine.reference.protective import (
 from strom_engine.reference.starters import cranking_amps
 from strom_engine.reference.tables import CONFIRM, Table, load_table
 from strom_engine.reference.terminals import Torque, crimp_pull_n, stud_torque, usual_stud
+from strom_engine.reference.work import shrink_bore_mm, strip_mm, work_minutes
 
 __all__ = [
     "BLOCK_V",
@@ -76,10 +77,13 @@ __all__ = [
     "opening_s",
     "outside_mm",
     "resistivity_ohm_mm2_per_m",
+    "shrink_bore_mm",
     "size_in_table",
+    "strip_mm",
     "stud_free_mm",
     "stud_nut_mm",
     "stud_torque",
     "usual_fuse",
     "usual_stud",
+    "work_minutes",
 ]

@@ -6,16 +6,18 @@ from collections.abc import Mapping
 from functools import cached_property, lru_cache
 from typing import Annotated
 
-from pydantic import Field, ValidationError, model_validator
+from pydantic import Field, ValidationError, field_validator, model_validator
 
-from strom_engine.design.choices import SizeSort
+from strom_engine.design.choices import CableColour, SizeSort
 from strom_engine.design.fields import (
     USUAL_INSULATION_C,
     Amps,
     CopperMm2,
     Frozen,
+    Identifier,
     InsulationC,
     Price,
+    Text,
     Versioned,
 )
 from strom_engine.design.validation import problems_from_pydantic
@@ -23,7 +25,15 @@ from strom_engine.errors import StockError
 from strom_engine.reference import CONDUCTOR_SIZES, DEVICES, area_mm2, device_type
 from strom_engine.versions import Chain
 
-__all__ = ["Stock", "StockCable", "StockDevice", "default_stock", "parse_stock"]
+__all__ = [
+    "GearPrice",
+    "Reel",
+    "Stock",
+    "StockCable",
+    "StockDevice",
+    "default_stock",
+    "parse_stock",
+]
 
 STOCK_CHAIN = Chain()
 
@@ -72,8 +82,46 @@ class StockDevice(Frozen):
         return self
 
 
+class Reel(Frozen):
+    """Cable on a reel or as an offcut: what there is of it [m]."""
+
+    id: Identifier
+    gauge: str
+    colour: CableColour = "red"
+    insulation_c: InsulationC = USUAL_INSULATION_C
+    length_m: Annotated[float, Field(ge=0.05, le=2000, allow_inf_nan=False)]
+
+    @field_validator("gauge")
+    @classmethod
+    def _known(cls, gauge: str) -> str:
+        if gauge not in CONDUCTOR_SIZES:
+            raise ValueError(f"{gauge!r} is not a known size")
+        return gauge
+
+    def fits(self, gauge: str, colour: str, insulation_c: int) -> bool:
+        """Whether a piece can be cut from it."""
+        return self.gauge == gauge and self.colour == colour and self.insulation_c >= insulation_c
+
+
+class GearPrice(Frozen):
+    """A line of the workshop's own price list: what it is, its price, what is kept of it.
+
+    ``item`` is the key of a line of parts lists, such as ``fuse bolt_51mm 150``; ``instead`` is
+    what to use when it is not to be had.
+    """
+
+    item: Annotated[str, Field(min_length=1, max_length=120)]
+    price: Price | None = None
+    kept: Annotated[float, Field(ge=0, le=100_000, allow_inf_nan=False)] = 0.0
+    instead: Text = ""
+    note: Text = ""
+
+
 class Stock(Versioned):
-    """Everything the program may choose from; ``currency`` is only shown beside prices."""
+    """Everything the program may choose from; ``currency`` is only shown beside prices.
+
+    ``reels`` are what there is to cut from, ``gear`` the price list, ``hour_price`` of work.
+    """
 
     chain = STOCK_CHAIN
 
@@ -82,6 +130,9 @@ class Stock(Versioned):
     cables: Annotated[tuple[StockCable, ...], Field(min_length=1, max_length=80)]
     devices: Annotated[tuple[StockDevice, ...], Field(min_length=1, max_length=20)]
     currency: Annotated[str, Field(max_length=8)] = ""
+    reels: Annotated[tuple[Reel, ...], Field(max_length=400)] = ()
+    gear: Annotated[tuple[GearPrice, ...], Field(max_length=1000)] = ()
+    hour_price: Price | None = None
 
     @cached_property
     def by_area(self) -> tuple[StockCable, ...]:

@@ -1,0 +1,94 @@
+"""All that the stage Build shows, in one."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+
+from strom_engine.build.cuts import Piece, pieces
+from strom_engine.build.cutting_plan import CuttingPlan, cutting_plan
+from strom_engine.build.difference import Work, work
+from strom_engine.build.labels import Label, labels
+from strom_engine.build.parts_list import PartsList, parts_list
+from strom_engine.build.steps import Order, order_of_work, reordered
+from strom_engine.design import Design
+from strom_engine.reference import crimp_pull_n
+from strom_engine.runs.stock import Stock
+
+__all__ = ["BuildBook", "build_book"]
+
+
+@dataclass(frozen=True)
+class BuildBook:
+    """The work, parts, cuts, labels and steps, and what is still open before hands are laid on."""
+
+    work: Work
+    parts: PartsList
+    cuts: tuple[Piece, ...]
+    plan: CuttingPlan
+    labels: tuple[Label, ...]
+    order: Order
+    open: tuple[str, ...]
+
+
+def build_book(
+    found: Design | None,
+    chosen: Design,
+    stock: Stock | None = None,
+    measured: Mapping[str, float] | None = None,
+    keys: Sequence[str] = (),
+) -> BuildBook:
+    """All that is needed to make a chosen design out of the boat as found.
+
+    Args:
+        found: the boat as it is, as surveyed; None for a new boat.
+        chosen: what it shall be, as surveyed.
+        stock: prices, reels and what is kept.
+        measured: lengths [m] that were measured aboard, by the key of a cable.
+        keys: steps in an order of one's own.
+
+    Returns:
+        Everything with keys that stay while the design goes on changing.
+
+    >>> from strom_engine.survey import new_boat, surveyed
+    >>> survey, design = new_boat("day_boat", "on_off_each")
+    >>> book = build_book(None, surveyed(design, survey))
+    >>> len(book.cuts) == len(design.cables), book.order.hazards
+    (True, ())
+    """
+    job = work(found, chosen)
+    cuts = pieces(chosen, job, measured)
+    if keys:
+        order = reordered(found, chosen, job, cuts, keys)
+    else:
+        order = order_of_work(found, chosen, job, cuts)
+    return BuildBook(
+        work=job,
+        parts=parts_list(chosen, job, cuts, stock),
+        cuts=cuts,
+        plan=cutting_plan(cuts, stock.reels if stock else ()),
+        labels=labels(chosen),
+        order=order,
+        open=tuple(_open(cuts)),
+    )
+
+
+def _open(cuts: Sequence[Piece]) -> list[str]:
+    """What is not known yet and decides at the bench."""
+    found = []
+    provisional = [p.name for p in cuts if p.provisional]
+    if provisional:
+        found.append(
+            f"{len(provisional)} of {len(cuts)} pieces rest on an estimated run: measure them "
+            "after the batteries stand, before they are cut."
+        )
+    assumed = sum(e.assumed for p in cuts for e in p.ends)
+    if assumed:
+        found.append(f"{assumed} lugs are for studs as usual, that nobody has looked at.")
+    unlisted = sorted({p.gauge for p in cuts if crimp_pull_n(p.gauge) is None})
+    if unlisted:
+        found.append(f"No pull test is listed for {', '.join(unlisted)}: ask the lug's maker.")
+    dies = sorted({p.gauge for p in cuts if p.area_mm2 >= 13})
+    if dies:
+        found.append(f"Crimper dies wanted for {', '.join(dies)}.")
+    return found
