@@ -28,6 +28,9 @@ ready_system() {
   [ -n "$(pg_bin)" ] || missing="$missing postgresql"
   python3 -c 'import sys, venv, ensurepip; sys.exit(sys.version_info < (3, 11))' 2>/dev/null ||
     missing="$missing python3 python3-venv"
+  # Pango draws the text of the PDFs.
+  ldconfig -p 2>/dev/null | grep -q libpangoft2-1.0.so.0 ||
+    missing="$missing libpango-1.0-0 libpangoft2-1.0-0 libharfbuzz-subset0"
   if [ "${1:-}" = test ]; then
     command -v chromium >/dev/null 2>&1 || missing="$missing chromium"
     command -v ngspice >/dev/null 2>&1 || missing="$missing ngspice"

@@ -2,6 +2,7 @@
 
 from apps.accounts.permissions import MemberAuth
 from apps.accounts.router import router as accounts_router
+from apps.build.router import router as build_router
 from apps.days.router import router as days_router
 from apps.jobs.router import router as jobs_router
 from apps.problems import register_problems
@@ -24,3 +25,4 @@ api.add_router("", survey_router)
 api.add_router("", wiring_router)
 api.add_router("", runs_router)
 api.add_router("", days_router)
+api.add_router("", build_router)

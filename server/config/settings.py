@@ -65,6 +65,7 @@ INSTALLED_APPS = [
     "apps.accounts",
     "apps.jobs",
     "apps.days",
+    "apps.build",
     "apps.writes",
     "config",
     "procrastinate.contrib.django",

@@ -684,6 +684,126 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/variants/{variant_id}/build": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Build
+         * @description Work, parts, cuts, labels, steps with live maps, and what was entered.
+         */
+        get: operations["apps_build_router_build"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/variants/{variant_id}/build/entries": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Enter
+         * @description Keep ticks, receipts, lengths, notes or an order of steps; the same entry may come twice.
+         */
+        post: operations["apps_build_router_enter"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/variants/{variant_id}/build/labels.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Labels Csv
+         * @description Labels as CSV for a label printer.
+         */
+        get: operations["apps_build_router_labels_csv"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/variants/{variant_id}/build/pack.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Pack Pdf
+         * @description The build pack, or one sheet of it, as PDF.
+         */
+        get: operations["apps_build_router_pack_pdf"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/variants/{variant_id}/build/parts.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Parts Csv
+         * @description The parts list as CSV.
+         */
+        get: operations["apps_build_router_parts_csv"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/variants/{variant_id}/build/parts.xlsx": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Parts Xlsx
+         * @description The parts list as a workbook.
+         */
+        get: operations["apps_build_router_parts_xlsx"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/variants/{variant_id}/cables": {
         parameters: {
             query?: never;
@@ -1422,6 +1542,35 @@ export interface components {
             why: string;
         };
         /**
+         * Action
+         * @description One act: what is done to which part or cable; ``handles`` are the posts that are touched.
+         *
+         *     ``from_``: of the boat as found or of the design that is built.
+         */
+        Action: {
+            /**
+             * About
+             * @default
+             */
+            about: string;
+            /**
+             * Does
+             * @enum {string}
+             */
+            does: "check" | "switches off" | "lift negative" | "take cable" | "take part" | "fit part" | "lay cable" | "land cable" | "take fuse out" | "put fuse in" | "land negative" | "switches on";
+            /**
+             * From
+             * @default chosen
+             * @enum {string}
+             */
+            from_: "found" | "chosen";
+            /**
+             * Handles
+             * @default []
+             */
+            handles: string[];
+        };
+        /**
          * AddCable
          * @description Run a new cable.
          */
@@ -2149,6 +2298,71 @@ export interface components {
             width_mm?: number | null;
         };
         /**
+         * BuildBook
+         * @description The work, parts, cuts, labels and steps, and what is still open before hands are laid on.
+         */
+        BuildBook: {
+            /** Cuts */
+            cuts: components["schemas"]["Piece"][];
+            /** Labels */
+            labels: components["schemas"]["Label"][];
+            /** Open */
+            open: string[];
+            order: components["schemas"]["Order"];
+            parts: components["schemas"]["PartsList"];
+            plan: components["schemas"]["CuttingPlan"];
+            work: components["schemas"]["Work"];
+        };
+        /**
+         * BuildOut
+         * @description The stage Build of a variant, all that a phone aboard needs in one answer.
+         */
+        BuildOut: {
+            /** Against */
+            against: string | null;
+            book: components["schemas"]["BuildBook"];
+            /** Confirm */
+            confirm: string;
+            /** Currency */
+            currency: string;
+            /** Revision */
+            revision: number;
+            state: components["schemas"]["BuildState"];
+            /**
+             * Variant
+             * Format: uuid
+             */
+            variant: string;
+        };
+        /**
+         * BuildState
+         * @description What stands after all entries: the latest of each kind about each thing.
+         *
+         *     ``lost`` are entries about what the design no longer has: kept, and asked about.
+         */
+        BuildState: {
+            /** Lengths */
+            lengths: {
+                [key: string]: components["schemas"]["EntryOut"];
+            };
+            /** Lost */
+            lost: components["schemas"]["EntryOut"][];
+            /** Next Step */
+            next_step: string | null;
+            /** Notes */
+            notes: components["schemas"]["EntryOut"][];
+            /** Received */
+            received: {
+                [key: string]: components["schemas"]["EntryOut"];
+            };
+            /** Steps Done */
+            steps_done: number;
+            /** Ticks */
+            ticks: {
+                [key: string]: components["schemas"]["EntryOut"];
+            };
+        };
+        /**
          * BusBar
          * @description A bar with studs, all one conductor; the engine block counts as a negative one.
          *
@@ -2294,6 +2508,41 @@ export interface components {
             how: "measured" | "run" | "estimated";
             /** Length M */
             length_m: number;
+        };
+        /**
+         * CableWork
+         * @description What is done with a cable: ``cable`` is its id in the chosen design, ``was`` in the found.
+         *
+         *     ``moved`` are the ends of a cable used again that go to another post or get another lug.
+         */
+        CableWork: {
+            /** Cable */
+            cable: string | null;
+            /**
+             * Fate
+             * @enum {string}
+             */
+            fate: "out" | "stays" | "set" | "again" | "new";
+            /** Gauge */
+            gauge: string;
+            /** Key */
+            key: string;
+            /** Length M */
+            length_m: number;
+            /**
+             * Moved
+             * @default []
+             */
+            moved: ("start" | "end")[];
+            /** Name */
+            name: string;
+            /** Was */
+            was: string | null;
+            /**
+             * Words
+             * @default
+             */
+            words: string;
         };
         /**
          * CablesIn
@@ -2970,6 +3219,66 @@ export interface components {
             speed_kn: number;
         };
         /**
+         * Cut
+         * @description What is cut from one reel, in order, and what is left of it [m].
+         *
+         *     ``reel`` is None for cable that has to be bought, by the metre.
+         */
+        Cut: {
+            /** Colour */
+            colour: string;
+            /** Gauge */
+            gauge: string;
+            /** Insulation C */
+            insulation_c: number;
+            /** Left M */
+            left_m: number;
+            /** Length M */
+            length_m: number;
+            /** Pieces */
+            pieces: string[];
+            /** Reel */
+            reel: string | null;
+            /** Used M */
+            used_m: number;
+        };
+        /**
+         * CutEnd
+         * @description An end of a piece: where it lands, stud and hole of its lug, torque, strip, label.
+         */
+        CutEnd: {
+            /** Assumed */
+            assumed: boolean;
+            /** Hole Mm */
+            hole_mm: number | null;
+            /** Label */
+            label: string;
+            /** Part */
+            part: string;
+            /** Place */
+            place: string | null;
+            /** Post */
+            post: string;
+            /** Strip Mm */
+            strip_mm: number;
+            /** Stud */
+            stud: string;
+            /** Torque */
+            torque: string;
+        };
+        /**
+         * CuttingPlan
+         * @description Every piece on a reel, what has to be bought [m], and by which way it was found.
+         */
+        CuttingPlan: {
+            /** By */
+            by: string;
+            /** Cuts */
+            cuts: components["schemas"]["Cut"][];
+            /** To Buy M */
+            to_buy_m: number;
+        };
+        /**
          * Danger
          * @description Something that can hurt: its kind, the parts, and words for it.
          */
@@ -3186,6 +3495,18 @@ export interface components {
             temperature_sensor?: string | null;
             /** Width Mm */
             width_mm?: number | null;
+        };
+        /**
+         * DeadLoad
+         * @description A load that is dead for a part of the work: how long, and whether it must not be.
+         */
+        DeadLoad: {
+            /** Minutes */
+            minutes: number;
+            /** Must Run */
+            must_run: boolean;
+            /** Name */
+            name: string;
         };
         /**
          * Design
@@ -3478,6 +3799,91 @@ export interface components {
             rpm: number;
             /** Start H */
             start_h: number;
+        };
+        /**
+         * EntriesIn
+         * @description Entries in the order in which they were made; the same one may come twice.
+         */
+        EntriesIn: {
+            /** Entries */
+            entries: components["schemas"]["EntryIn"][];
+        };
+        /**
+         * EntryIn
+         * @description One entry as a device made it; only the field of its kind counts.
+         *
+         *     ``done`` of a tick; ``count`` received; ``length_m`` measured [m]; ``text`` of a note; ``keys``
+         *     of steps in an order of one's own.
+         */
+        EntryIn: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Count */
+            count?: number | null;
+            /** Done */
+            done?: boolean | null;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Keys */
+            keys?: string[] | null;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "tick" | "received" | "length" | "note" | "order";
+            /** Length M */
+            length_m?: number | null;
+            /** Revision */
+            revision: number;
+            /** Target */
+            target: string;
+            /** Text */
+            text?: string | null;
+        };
+        /**
+         * EntryOut
+         * @description An entry as it is kept; ``outdated``: made on an earlier revision of the design.
+         */
+        EntryOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Author */
+            author: string | null;
+            /** Count */
+            count?: number | null;
+            /** Done */
+            done?: boolean | null;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Keys */
+            keys?: string[] | null;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "tick" | "received" | "length" | "note" | "order";
+            /** Length M */
+            length_m?: number | null;
+            /** Outdated */
+            outdated: boolean;
+            /** Revision */
+            revision: number;
+            /** Target */
+            target: string;
+            /** Text */
+            text?: string | null;
         };
         /**
          * Event
@@ -4017,6 +4423,34 @@ export interface components {
             working: string[];
         };
         /**
+         * GearPrice
+         * @description A line of the workshop's own price list: what it is, its price, what is kept of it.
+         *
+         *     ``item`` is the key of a line of parts lists, such as ``fuse bolt_51mm 150``; ``instead`` is
+         *     what to use when it is not to be had.
+         */
+        GearPrice: {
+            /**
+             * Instead
+             * @default
+             */
+            instead: string;
+            /** Item */
+            item: string;
+            /**
+             * Kept
+             * @default 0
+             */
+            kept: number;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /** Price */
+            price?: number | null;
+        };
+        /**
          * Generator
          * @description A wind or towed generator: a curve picked or typed in, its speed, its hours.
          */
@@ -4066,15 +4500,13 @@ export interface components {
         };
         /**
          * Hazard
-         * @description Something that can hurt: its kind, the part, and words for it.
+         * @description What a moment must not hold: which rule of safe work, about what, in words.
          */
         Hazard: {
-            /** At S */
-            at_s: number | null;
-            /** Kind */
-            kind: string;
-            /** Part */
-            part: string;
+            /** About */
+            about: string;
+            /** Rule */
+            rule: string;
             /** Words */
             words: string;
         };
@@ -4289,6 +4721,27 @@ export interface components {
             hours: number;
         };
         /**
+         * Label
+         * @description A label: what is printed large and small, on which part or cable, where it goes.
+         */
+        Label: {
+            /** About */
+            about: string;
+            /** Key */
+            key: string;
+            /** Large */
+            large: string;
+            /** Small */
+            small: string;
+            /**
+             * Sort
+             * @enum {string}
+             */
+            sort: "cable" | "device" | "switch" | "bank" | "live" | "part";
+            /** Where */
+            where: string;
+        };
+        /**
          * Ladder
          * @description The devices in series below a bank, and what hangs on it without any.
          */
@@ -4482,6 +4935,22 @@ export interface components {
             charge_ah: number;
             /** Energy Wh */
             energy_wh: number;
+        };
+        /**
+         * LivePost
+         * @description A live post: against which bank's negative, volts at rest, amps into a dead short [A].
+         */
+        LivePost: {
+            /** Amps */
+            amps: number;
+            /** Bank */
+            bank: string;
+            /** Name */
+            name: string;
+            /** Post */
+            post: string;
+            /** Volts V */
+            volts_v: number;
         };
         /**
          * LivingSpan
@@ -5082,6 +5551,24 @@ export interface components {
             totals: components["schemas"]["Totals"];
         };
         /**
+         * Order
+         * @description The steps, how long all of it takes and the power is off [min], and what is dead then.
+         */
+        Order: {
+            /** Dead */
+            dead: components["schemas"]["DeadLoad"][];
+            /** Hazards */
+            hazards: components["schemas"]["Hazard"][];
+            /** Minutes */
+            minutes: number;
+            /** Off Minutes */
+            off_minutes: number;
+            /** Shorter */
+            shorter: string[];
+            /** Steps */
+            steps: components["schemas"]["Step"][];
+        };
+        /**
          * Outcome
          * @description One day in a row of a table.
          *
@@ -5225,6 +5712,95 @@ export interface components {
             start: string | null;
             /** Start Lug */
             start_lug?: ("M4" | "M5" | "M6" | "M8" | "M10" | "M12") | null;
+        };
+        /**
+         * PartWork
+         * @description What is done with a part. ``key`` stays while the design goes on changing.
+         *
+         *     ``set``: it stays where it is and is set otherwise, as ``words`` say.
+         */
+        PartWork: {
+            /**
+             * Fate
+             * @enum {string}
+             */
+            fate: "out" | "stays" | "set" | "again" | "new";
+            /** Key */
+            key: string;
+            /** Kind */
+            kind: string;
+            /** Name */
+            name: string;
+            /** Part */
+            part: string;
+            /** Place */
+            place: string | null;
+            /**
+             * Words
+             * @default
+             */
+            words: string;
+        };
+        /**
+         * PartsLine
+         * @description A line: what, how many of which unit, what it is for; price each, kept in stock, to buy.
+         *
+         *     ``item`` is the same for the same thing in every job: prices are kept by it. ``check`` is what
+         *     is read off the label when it comes.
+         */
+        PartsLine: {
+            /**
+             * Check
+             * @default
+             */
+            check: string;
+            /** Group */
+            group: string;
+            /**
+             * Instead
+             * @default
+             */
+            instead: string;
+            /** Item */
+            item: string;
+            /**
+             * Kept
+             * @default 0
+             */
+            kept: number;
+            /** Key */
+            key: string;
+            /** Needed */
+            needed: number;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /** Price */
+            price?: number | null;
+            /** Purpose */
+            purpose: string;
+            /** Unit */
+            unit: string;
+            /** What */
+            what: string;
+        };
+        /**
+         * PartsList
+         * @description Lines by group, their sum, how many have no price, and copper in new cable [kg].
+         */
+        PartsList: {
+            /** Copper Kg */
+            copper_kg: number;
+            /** Cost */
+            cost: number;
+            /** Currency */
+            currency: string;
+            /** Lines */
+            lines: components["schemas"]["PartsLine"][];
+            /** Unpriced */
+            unpriced: number;
         };
         /**
          * PassingNow
@@ -5373,6 +5949,61 @@ export interface components {
             id: string;
             /** Width */
             width: number;
+        };
+        /**
+         * Piece
+         * @description A piece of cable to be made.
+         *
+         *     ``cut_m`` is run and tails, and slack; a measured length stands for run and tails. While that is
+         *     estimated the piece is ``provisional``. ``unprotected_m`` is what no device protects, and
+         *     ``unprotected_limit_m`` how long that may be; None where a device protects all of it.
+         */
+        Piece: {
+            /** Area Mm2 */
+            area_mm2: number;
+            /** Cable */
+            cable: string;
+            /** Colour */
+            colour: string;
+            /** Cut M */
+            cut_m: number;
+            /** Ends */
+            ends: [
+                components["schemas"]["CutEnd"],
+                components["schemas"]["CutEnd"]
+            ];
+            /** Gauge */
+            gauge: string;
+            /** Insulation C */
+            insulation_c: number;
+            /** Key */
+            key: string;
+            /** Length M */
+            length_m: number;
+            /** Measured */
+            measured: boolean;
+            /** Name */
+            name: string;
+            /** Outside Mm */
+            outside_mm: number;
+            /** Provisional */
+            provisional: boolean;
+            /** Purpose */
+            purpose: string;
+            /** Sheathed */
+            sheathed: boolean;
+            /** Shrink Bore Mm */
+            shrink_bore_mm: number;
+            /** Shrink Mm */
+            shrink_mm: number;
+            /** Slack M */
+            slack_m: number;
+            /** Unprotected Limit M */
+            unprotected_limit_m: number | null;
+            /** Unprotected M */
+            unprotected_m: number | null;
+            /** Why */
+            why: string;
         };
         /**
          * Place
@@ -5996,6 +6627,30 @@ export interface components {
              * @enum {string}
              */
             type: "record_measurement";
+        };
+        /**
+         * Reel
+         * @description Cable on a reel or as an offcut: what there is of it [m].
+         */
+        Reel: {
+            /**
+             * Colour
+             * @default red
+             * @enum {string}
+             */
+            colour: "red" | "black" | "yellow" | "brown" | "blue" | "green";
+            /** Gauge */
+            gauge: string;
+            /** Id */
+            id: string;
+            /**
+             * Insulation C
+             * @default 105
+             * @enum {integer}
+             */
+            insulation_c: 60 | 70 | 75 | 80 | 85 | 90 | 105 | 125 | 200;
+            /** Length M */
+            length_m: number;
         };
         /**
          * Refusal
@@ -7280,13 +7935,17 @@ export interface components {
         };
         /**
          * Stack
-         * @description The lugs on a post in order, from the seat up.
+         * @description Lugs on a post from the seat up, with its stud and torque.
          */
         Stack: {
-            /** Cables */
-            cables: string[];
+            /** Lugs */
+            lugs: string[];
             /** Post */
             post: string;
+            /** Stud */
+            stud: string;
+            /** Torque */
+            torque: string;
         };
         /**
          * StackCables
@@ -7541,8 +8200,53 @@ export interface components {
             words: string;
         };
         /**
+         * Step
+         * @description A step: what is done where, with what, how long, and what is live once it is done.
+         *
+         *     ``stop`` says whether work can rest after it: with the boat alive, with everything dead, or not.
+         *     ``doing`` are the lines that are ticked, ``stacks`` the lugs that lie on each other.
+         */
+        Step: {
+            /** Actions */
+            actions: components["schemas"]["Action"][];
+            /** Caution */
+            caution: string;
+            /** Dead */
+            dead: string[];
+            /** Doing */
+            doing: string[];
+            /** Key */
+            key: string;
+            /** Live */
+            live: components["schemas"]["LivePost"][];
+            /** Minutes */
+            minutes: number;
+            /**
+             * Phase
+             * @enum {string}
+             */
+            phase: "dry fit" | "workshop" | "board" | "long leads" | "power off" | "take out" | "fit" | "power on";
+            /** Place */
+            place: string | null;
+            /** Stacks */
+            stacks: components["schemas"]["Stack"][];
+            /**
+             * Stop
+             * @enum {string}
+             */
+            stop: "alive" | "dead" | "no";
+            /** Title */
+            title: string;
+            /** Why No Stop */
+            why_no_stop: string;
+            /** With */
+            with_: string[];
+        };
+        /**
          * Stock
          * @description Everything the program may choose from; ``currency`` is only shown beside prices.
+         *
+         *     ``reels`` are what there is to cut from, ``gear`` the price list, ``hour_price`` of work.
          */
         Stock: {
             /** Cables */
@@ -7554,6 +8258,18 @@ export interface components {
             currency: string;
             /** Devices */
             devices: components["schemas"]["StockDevice"][];
+            /**
+             * Gear
+             * @default []
+             */
+            gear: components["schemas"]["GearPrice"][];
+            /** Hour Price */
+            hour_price?: number | null;
+            /**
+             * Reels
+             * @default []
+             */
+            reels: components["schemas"]["Reel"][];
             /**
              * Version
              * @default 1
@@ -8287,6 +9003,16 @@ export interface components {
             first?: ("engine" | "house") | null;
             /** Shore Power */
             shore_power?: boolean | null;
+        };
+        /**
+         * Work
+         * @description The difference of two designs as work on parts and cables.
+         */
+        Work: {
+            /** Cables */
+            cables: components["schemas"]["CableWork"][];
+            /** Parts */
+            parts: components["schemas"]["PartWork"][];
         };
         /**
          * Working
@@ -10280,6 +11006,307 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["BenchOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    apps_build_router_build: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                variant_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BuildOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    apps_build_router_enter: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                variant_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EntriesIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BuildOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    apps_build_router_labels_csv: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                variant_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": unknown;
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    apps_build_router_pack_pdf: {
+        parameters: {
+            query?: {
+                paper?: "A4" | "letter";
+                sheet?: "all" | "work" | "parts" | "cuts" | "labels" | "steps";
+            };
+            header?: never;
+            path: {
+                variant_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": unknown;
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    apps_build_router_parts_csv: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                variant_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": unknown;
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    apps_build_router_parts_xlsx: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                variant_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": unknown;
                 };
             };
             /** @description Unauthorized */

@@ -1,0 +1,210 @@
+"""The build pack as PDF: cover, difference, parts, cuts, labels, steps with stacks."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from html import escape
+from typing import Literal
+
+import segno
+from strom_engine.reference import CONFIRM
+from weasyprint import HTML
+
+from apps.build.queries import build_of
+from apps.build.schemas import BuildOut
+from apps.jobs.models import Variant
+
+__all__ = ["Paper", "Sheet", "pdf_of"]
+
+Paper = Literal["A4", "letter"]
+Sheet = Literal["all", "work", "parts", "cuts", "labels", "steps"]
+
+CAUTIONS = (
+    "Batteries burn, explode and are heavy. Goggles; no rings; no gas in the space.",
+    "Engine off, shore lead out, sun covered; negatives off first and on last.",
+    "Local code, makers' manuals and a licensed practitioner decide before this sheet does.",
+    "Mains voltage kills: Strom does not design the AC side.",
+)
+CSS = """
+@page { size: %(paper)s; margin: 16mm 14mm 16mm 14mm;
+  @bottom-left { content: "%(foot)s"; font: 8pt sans-serif; }
+  @bottom-right { content: counter(page) " / " counter(pages); font: 8pt sans-serif; } }
+body { font: 9.5pt/1.35 "DejaVu Sans", sans-serif; color: #000; }
+h1 { font-size: 20pt; margin: 0 0 4mm; } h2 { font-size: 14pt; margin: 8mm 0 2mm; }
+section { break-before: page; } section:first-of-type { break-before: auto; }
+table { border-collapse: collapse; width: 100%%; } thead { display: table-header-group; }
+th { text-align: left; border-bottom: 1pt solid #000; font-size: 8pt; }
+td { border-bottom: .3pt solid #777; padding: 1mm 2mm 1mm 0; vertical-align: top; }
+.n { text-align: right; white-space: nowrap; } .box { font-size: 13pt; line-height: 1; }
+.caution { border: 1.2pt solid #000; padding: 2mm 3mm; margin: 2mm 0; font-weight: bold; }
+.step { break-inside: avoid; border-top: 1.2pt solid #000; padding: 2mm 0 3mm; }
+.step h3 { margin: 0; font-size: 11.5pt; } .live { font-size: 13pt; font-weight: bold; }
+.stack { display: inline-block; border: .6pt solid #000; padding: 1mm 2mm; margin: 1mm 3mm 1mm 0; }
+.label { border: .5pt solid #000; width: 42mm; height: 17mm; padding: 1mm 2mm; overflow: hidden;
+  display: inline-block; margin: 0 2mm 2mm 0; vertical-align: top; }
+.label b { font-size: 13pt; display: block; } .label span { font-size: 6.5pt; }
+.label svg { float: right; width: 12mm; height: 12mm; }
+ul { margin: 1mm 0; padding-left: 0; list-style: none; }
+"""
+
+
+def pdf_of(variant: Variant, paper: Paper, sheet: Sheet) -> bytes:
+    """The pack of a variant as it stands, or one sheet of it."""
+    out = build_of(variant)
+    made = {
+        "work": _work(out),
+        "parts": _parts(out),
+        "cuts": _cuts(out),
+        "labels": _labels(out),
+        "steps": _steps(out),
+    }
+    body = _cover(variant, out) + "".join(made.values()) if sheet == "all" else made[sheet]
+    foot = f"{variant.job.name}, {variant.name}, revision {variant.head}".replace('"', "'")
+    css = CSS % {"paper": paper, "foot": foot.replace("\\", "")}
+    html = f"<html lang=en><head><title>{escape(foot)}</title><style>{css}</style></head>"
+    pdf: bytes = HTML(string=f"{html}<body>{body}</body></html>", url_fetcher=_nothing).write_pdf()
+    return pdf
+
+
+def _nothing(url: str) -> dict[str, object]:
+    """No request leaves the machine for a PDF."""
+    raise ValueError(f"nothing is fetched: {url}")
+
+
+def _table(head: Iterable[str], rows: Iterable[Iterable[object]]) -> str:
+    top = "".join(f"<th>{escape(h)}</th>" for h in head)
+    cells = (
+        "".join(
+            f'<td class="n">{_number(c)}</td>'
+            if isinstance(c, int | float)
+            else f"<td>{escape(str(c or ''))}</td>"
+            for c in row
+        )
+        for row in rows
+    )
+    return f"<table><thead><tr>{top}</tr></thead>{''.join(f'<tr>{c}</tr>' for c in cells)}</table>"
+
+
+def _number(value: float) -> str:
+    return f"{value:g}"
+
+
+def _cover(variant: Variant, out: BuildOut) -> str:
+    order = out.book.order
+    dead = "".join(
+        f"<li>{escape(d.name)}: {d.minutes:.0f} min"
+        f"{', must not be dead' if d.must_run else ''}</li>"
+        for d in order.dead
+    )
+    open_ = "".join(f"<li>☐ {escape(line)}</li>" for line in out.book.open)
+    cautions = "".join(f"<div class=caution>▲ {escape(c)}</div>" for c in CAUTIONS)
+    return (
+        f"<section><h1>{escape(variant.job.name)}: {escape(variant.name)}</h1>"
+        f"<p>Build pack, revision {variant.head}, against {escape(out.against or 'a new boat')}. "
+        f"{len(order.steps)} steps, {order.minutes:.0f} min of work; power off for "
+        f"{order.off_minutes:.0f} min. Figures of standards: {escape(CONFIRM)}.</p>{cautions}"
+        f"<h2>Dead while the power is off</h2><ul>{dead or '<li>Nothing that must run.</li>'}</ul>"
+        f"<h2>Still open</h2><ul>{open_ or '<li>Nothing.</li>'}</ul></section>"
+    )
+
+
+def _work(out: BuildOut) -> str:
+    words = {
+        "out": "Taken out",
+        "new": "New",
+        "again": "Used again",
+        "set": "Set",
+        "stays": "Stays",
+    }
+    parts = _table(
+        ("", "Part", "What"),
+        [(words[p.fate], p.name, p.words) for p in out.book.work.parts if p.fate != "stays"],
+    )
+    cables = _table(
+        ("", "Cable", "Size", "Length m", "What"),
+        [
+            (words[c.fate], c.name, c.gauge, c.length_m, c.words)
+            for c in out.book.work.cables
+            if c.fate != "stays"
+        ],
+    )
+    return f"<section><h1>The work</h1><h2>Parts</h2>{parts}<h2>Cables</h2>{cables}</section>"
+
+
+def _parts(out: BuildOut) -> str:
+    rows = [
+        ("☐", x.what, x.needed, x.unit or "pcs", x.kept, x.to_buy, x.cost or "", x.check)
+        for x in out.book.parts.lines
+    ]
+    head = ("", "What", "Needed", "", "Stock", "Buy", f"Cost {out.currency}", "Read off the label")
+    total = f"<p>Sum {out.currency} {out.book.parts.cost:.2f}; "
+    total += f"{out.book.parts.unpriced} lines without a price.</p>"
+    return f"<section><h1>Parts</h1>{_table(head, rows)}{total}</section>"
+
+
+def _cuts(out: BuildOut) -> str:
+    rows = [
+        (
+            "☐",
+            p.ends[0].label,
+            p.ends[1].label,
+            p.gauge,
+            p.colour,
+            p.cut_m,
+            f"{p.ends[0].stud} / {p.ends[1].stud}",
+            p.ends[0].strip_mm,
+            "measure first" if p.provisional else "",
+        )
+        for p in out.book.cuts
+    ]
+    head = ("", "From", "To", "Size", "Colour", "Cut m", "Lugs", "Strip mm", "")
+    plan = [
+        (c.reel or "to buy", f"{c.gauge} {c.colour}", c.length_m, len(c.pieces), c.left_m)
+        for c in out.book.plan.cuts
+    ]
+    cutting = _table(("Reel", "Cable", "Length m", "Pieces", "Left m"), plan)
+    return (
+        f"<section><h1>Cuts</h1>{_table(head, rows)}<h2>From which reel</h2>{cutting}"
+        f"<p>To buy: {out.book.plan.to_buy_m:.2f} m. {escape(out.book.plan.by)}.</p></section>"
+    )
+
+
+def _labels(out: BuildOut) -> str:
+    made = []
+    for label in out.book.labels:
+        code = ""
+        if label.sort != "cable":
+            code = segno.make(f"strom:{label.about}", error="l").svg_inline(omitsize=True)
+        made.append(
+            f"<div class=label>{code}<b>{escape(label.large)}</b>"
+            f"<span>{escape(label.small)}</span></div>"
+        )
+    return f"<section><h1>Labels</h1><div class=labels>{''.join(made)}</div></section>"
+
+
+def _steps(out: BuildOut) -> str:
+    done = {key for key, tick in out.state.ticks.items() if tick.done}
+    made = []
+    for n, step in enumerate(out.book.order.steps, 1):
+        strongest = (
+            f"{step.live[0].name}, {step.live[0].amps:.0f} A into a short" if step.live else ""
+        )
+        live = (
+            f"Live after it: {len(step.live)} posts, {escape(strongest)}"
+            if step.live
+            else "Nothing is live after it."
+        )
+        doing = "".join(f"<li>☐ {escape(line)}</li>" for line in step.doing)
+        stacks = "".join(
+            f"<div class=stack><b>{escape(s.post)}</b> {s.stud} {escape(s.torque)}<br>"
+            + "<br>".join(escape(lug) for lug in reversed(s.lugs))
+            + "<br>seat</div>"
+            for s in step.stacks
+        )
+        caution = f"<div class=caution>▲ {escape(step.caution)}</div>" if step.caution else ""
+        made.append(
+            f"<div class=step><h3>{'☑' if step.key in done else '☐'} {n}. {escape(step.title)} "
+            f"<small>({escape(step.phase)}, {step.minutes:.0f} min)</small></h3>"
+            f"<p class=live>{live}</p>{caution}<ul>{doing}</ul>{stacks}</div>"
+        )
+    return f"<section><h1>Steps</h1>{''.join(made)}</section>"

@@ -1,0 +1,67 @@
+"""Endpoints of the stage Build."""
+
+from typing import Any
+from uuid import UUID
+
+from django.http import HttpRequest, HttpResponse
+from ninja import Router
+
+from apps.accounts.permissions import workshop_of, writer
+from apps.build import actions, pack, queries
+from apps.build.schemas import BuildOut, EntriesIn
+from apps.jobs.queries import get_variant
+from apps.jobs.schemas import ProblemOut
+
+router = Router(tags=["build"])
+ERRORS: Any = {401: ProblemOut, 404: ProblemOut, 422: ProblemOut}  # Any: ninja's response map
+XLSX = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
+
+
+def _file(content: str | bytes, kind: str, name: str) -> HttpResponse:
+    response = HttpResponse(content, content_type=kind)
+    response["Content-Disposition"] = f'attachment; filename="{name}"'
+    return response
+
+
+@router.get("/variants/{variant_id}/build", response=ERRORS | {200: BuildOut})
+def build(request: HttpRequest, variant_id: UUID) -> BuildOut:
+    """Work, parts, cuts, labels, steps with live maps, and what was entered."""
+    return queries.build_of(get_variant(workshop_of(request), variant_id))
+
+
+@router.post("/variants/{variant_id}/build/entries", response=ERRORS | {200: BuildOut})
+def enter(request: HttpRequest, variant_id: UUID, payload: EntriesIn) -> BuildOut:
+    """Keep ticks, receipts, lengths, notes or an order of steps; the same entry may come twice."""
+    variant = get_variant(workshop_of(request), variant_id)
+    actions.enter(variant, writer(request), payload.entries)
+    return queries.build_of(variant)
+
+
+@router.get("/variants/{variant_id}/build/parts.csv", response=ERRORS | {200: Any})
+def parts_csv(request: HttpRequest, variant_id: UUID) -> HttpResponse:
+    """The parts list as CSV."""
+    text = queries.parts_csv(get_variant(workshop_of(request), variant_id))
+    return _file(text, "text/csv; charset=utf-8", "parts.csv")
+
+
+@router.get("/variants/{variant_id}/build/parts.xlsx", response=ERRORS | {200: Any})
+def parts_xlsx(request: HttpRequest, variant_id: UUID) -> HttpResponse:
+    """The parts list as a workbook."""
+    data = queries.parts_xlsx(get_variant(workshop_of(request), variant_id))
+    return _file(data, XLSX, "parts.xlsx")
+
+
+@router.get("/variants/{variant_id}/build/labels.csv", response=ERRORS | {200: Any})
+def labels_csv(request: HttpRequest, variant_id: UUID) -> HttpResponse:
+    """Labels as CSV for a label printer."""
+    text = queries.labels_csv(get_variant(workshop_of(request), variant_id))
+    return _file(text, "text/csv; charset=utf-8", "labels.csv")
+
+
+@router.get("/variants/{variant_id}/build/pack.pdf", response=ERRORS | {200: Any})
+def pack_pdf(
+    request: HttpRequest, variant_id: UUID, paper: pack.Paper = "A4", sheet: pack.Sheet = "all"
+) -> HttpResponse:
+    """The build pack, or one sheet of it, as PDF."""
+    data = pack.pdf_of(get_variant(workshop_of(request), variant_id), paper, sheet)
+    return _file(data, "application/pdf", f"build-{sheet}.pdf")

@@ -1,0 +1,84 @@
+"""What the endpoints of the stage Build take and give."""
+
+from datetime import datetime
+from typing import Annotated, Literal
+from uuid import UUID
+
+from ninja import Schema
+from pydantic import Field
+from strom_engine.build import BuildBook
+from strom_engine.design.fields import Text
+
+__all__ = ["BuildOut", "BuildState", "EntriesIn", "EntryIn", "EntryKind", "EntryOut"]
+
+EntryKind = Literal["tick", "received", "length", "note", "order"]
+Target = Annotated[str, Field(min_length=1, max_length=160)]
+
+
+class EntryIn(Schema):
+    """One entry as a device made it; only the field of its kind counts.
+
+    ``done`` of a tick; ``count`` received; ``length_m`` measured [m]; ``text`` of a note; ``keys``
+    of steps in an order of one's own.
+    """
+
+    id: UUID
+    kind: EntryKind
+    target: Target
+    at: datetime
+    revision: int = Field(ge=1, le=2_000_000_000)
+    done: bool | None = None
+    count: Annotated[float, Field(ge=0, le=100_000, allow_inf_nan=False)] | None = None
+    length_m: Annotated[float, Field(ge=0.05, le=200, allow_inf_nan=False)] | None = None
+    text: Annotated[Text, Field(max_length=1000)] | None = None
+    keys: Annotated[list[Target], Field(max_length=400)] | None = None
+
+
+class EntriesIn(Schema):
+    """Entries in the order in which they were made; the same one may come twice."""
+
+    entries: list[EntryIn] = Field(min_length=1, max_length=500)
+
+
+class EntryOut(Schema):
+    """An entry as it is kept; ``outdated``: made on an earlier revision of the design."""
+
+    id: UUID
+    kind: EntryKind
+    target: str
+    at: datetime
+    revision: int
+    author: str | None
+    outdated: bool
+    done: bool | None = None
+    count: float | None = None
+    length_m: float | None = None
+    text: str | None = None
+    keys: list[str] | None = None
+
+
+class BuildState(Schema):
+    """What stands after all entries: the latest of each kind about each thing.
+
+    ``lost`` are entries about what the design no longer has: kept, and asked about.
+    """
+
+    ticks: dict[str, EntryOut]
+    received: dict[str, EntryOut]
+    lengths: dict[str, EntryOut]
+    notes: list[EntryOut]
+    lost: list[EntryOut]
+    steps_done: int
+    next_step: str | None
+
+
+class BuildOut(Schema):
+    """The stage Build of a variant, all that a phone aboard needs in one answer."""
+
+    revision: int
+    variant: UUID
+    against: str | None
+    book: BuildBook
+    state: BuildState
+    currency: str
+    confirm: str
