@@ -69,7 +69,7 @@ class Piece:
     shrink_bore_mm: float
     shrink_mm: float
     outside_mm: float
-    ends: tuple[CutEnd, CutEnd]
+    ends: tuple[CutEnd, ...]
     unprotected_m: float | None
     unprotected_limit_m: float | None
     why: str

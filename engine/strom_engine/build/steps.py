@@ -65,8 +65,12 @@ class DeadLoad:
 
 @dataclass(frozen=True)
 class Order:
-    """The steps, how long all of it takes and the power is off [min], and what is dead then."""
+    """The steps, how long all of it takes and the power is off [min], and what is dead then.
 
+    ``start`` is what is live before the first step, with every contact closed.
+    """
+
+    start: tuple[LivePost, ...]
     steps: tuple[Step, ...]
     minutes: float
     off_minutes: float
@@ -130,6 +134,7 @@ def _lived(site: Site, plan: Sequence[Draft]) -> Order:
         steps.append(_step(site, draft, moment, groups))
     off = [s for s in steps if s.phase in ("power off", "take out", "fit", "power on")]
     return Order(
+        start=site.start.live,
         steps=tuple(steps),
         minutes=sum(s.minutes for s in steps),
         off_minutes=sum(s.minutes for s in off),

@@ -9,16 +9,26 @@ from strom_engine.runs.ladder import Ladder, Opening, ladders, openings
 from strom_engine.runs.paths import Path, paths
 from strom_engine.runs.run_rows import RunRow, run_rows
 from strom_engine.runs.runs_report import RunsReport, runs_report
-from strom_engine.runs.stock import Stock, StockCable, StockDevice, default_stock, parse_stock
+from strom_engine.runs.stock import (
+    GearPrice,
+    Reel,
+    Stock,
+    StockCable,
+    StockDevice,
+    default_stock,
+    parse_stock,
+)
 
 __all__ = [
     "Allowed",
     "Choice",
     "DesignCurrent",
     "Detour",
+    "GearPrice",
     "Ladder",
     "Opening",
     "Path",
+    "Reel",
     "RunRow",
     "RunsReport",
     "Standard",

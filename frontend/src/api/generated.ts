@@ -804,6 +804,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/variants/{variant_id}/build/prices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Prices
+         * @description Keep prices, what is in stock and notes of parts in the workshop's own list.
+         */
+        post: operations["apps_build_router_prices"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/variants/{variant_id}/cables": {
         parameters: {
             query?: never;
@@ -5553,6 +5573,8 @@ export interface components {
         /**
          * Order
          * @description The steps, how long all of it takes and the power is off [min], and what is dead then.
+         *
+         *     ``start`` is what is live before the first step, with every contact closed.
          */
         Order: {
             /** Dead */
@@ -5565,6 +5587,8 @@ export interface components {
             off_minutes: number;
             /** Shorter */
             shorter: string[];
+            /** Start */
+            start: components["schemas"]["LivePost"][];
             /** Steps */
             steps: components["schemas"]["Step"][];
         };
@@ -5968,10 +5992,7 @@ export interface components {
             /** Cut M */
             cut_m: number;
             /** Ends */
-            ends: [
-                components["schemas"]["CutEnd"],
-                components["schemas"]["CutEnd"]
-            ];
+            ends: components["schemas"]["CutEnd"][];
             /** Gauge */
             gauge: string;
             /** Insulation C */
@@ -6346,6 +6367,39 @@ export interface components {
             /** Revision */
             revision: number;
             standing: components["schemas"]["Standing"];
+        };
+        /**
+         * PriceIn
+         * @description A line of the price list by the item of a parts line; what is left out stays as it is.
+         */
+        PriceIn: {
+            /**
+             * Instead
+             * @default
+             */
+            instead: string;
+            /** Item */
+            item: string;
+            /**
+             * Kept
+             * @default 0
+             */
+            kept: number;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /** Price */
+            price?: number | null;
+        };
+        /**
+         * PricesIn
+         * @description Lines of the workshop's price list.
+         */
+        PricesIn: {
+            /** Rows */
+            rows: components["schemas"]["PriceIn"][];
         };
         /**
          * Problem
@@ -11307,6 +11361,59 @@ export interface operations {
                 };
                 content: {
                     "application/json": unknown;
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    apps_build_router_prices: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                variant_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PricesIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BuildOut"];
                 };
             };
             /** @description Unauthorized */

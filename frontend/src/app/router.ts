@@ -70,6 +70,12 @@ export const router = createRouter({
       component: () => import("@/stages/day/DayPage.vue"),
     },
     {
+      path: "/jobs/:jobId/:variantId/build",
+      name: "build",
+      props: true,
+      component: () => import("@/stages/build/BuildPage.vue"),
+    },
+    {
       path: "/jobs/:jobId/:variantId/rules",
       name: "rules",
       props: true,

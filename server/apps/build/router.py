@@ -8,7 +8,8 @@ from ninja import Router
 
 from apps.accounts.permissions import workshop_of, writer
 from apps.build import actions, pack, queries
-from apps.build.schemas import BuildOut, EntriesIn
+from apps.build.schemas import BuildOut, EntriesIn, PricesIn
+from apps.jobs.actions import put_gear
 from apps.jobs.queries import get_variant
 from apps.jobs.schemas import ProblemOut
 
@@ -35,6 +36,15 @@ def enter(request: HttpRequest, variant_id: UUID, payload: EntriesIn) -> BuildOu
     variant = get_variant(workshop_of(request), variant_id)
     actions.enter(variant, writer(request), payload.entries)
     return queries.build_of(variant)
+
+
+@router.post("/variants/{variant_id}/build/prices", response=ERRORS | {200: BuildOut})
+def prices(request: HttpRequest, variant_id: UUID, payload: PricesIn) -> BuildOut:
+    """Keep prices, what is in stock and notes of parts in the workshop's own list."""
+    workshop = workshop_of(request)
+    rows = [row.model_dump(exclude_unset=True) for row in payload.rows]
+    put_gear(workshop, writer(request), rows)
+    return queries.build_of(get_variant(workshop, variant_id))
 
 
 @router.get("/variants/{variant_id}/build/parts.csv", response=ERRORS | {200: Any})

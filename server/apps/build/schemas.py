@@ -7,9 +7,18 @@ from uuid import UUID
 from ninja import Schema
 from pydantic import Field
 from strom_engine.build import BuildBook
-from strom_engine.design.fields import Text
+from strom_engine.design.fields import Price, Text
 
-__all__ = ["BuildOut", "BuildState", "EntriesIn", "EntryIn", "EntryKind", "EntryOut"]
+__all__ = [
+    "BuildOut",
+    "BuildState",
+    "EntriesIn",
+    "EntryIn",
+    "EntryKind",
+    "EntryOut",
+    "PriceIn",
+    "PricesIn",
+]
 
 EntryKind = Literal["tick", "received", "length", "note", "order"]
 Target = Annotated[str, Field(min_length=1, max_length=160)]
@@ -38,6 +47,22 @@ class EntriesIn(Schema):
     """Entries in the order in which they were made; the same one may come twice."""
 
     entries: list[EntryIn] = Field(min_length=1, max_length=500)
+
+
+class PriceIn(Schema):
+    """A line of the price list by the item of a parts line; what is left out stays as it is."""
+
+    item: Target
+    price: Price | None = None
+    kept: Annotated[float, Field(ge=0, le=100_000, allow_inf_nan=False)] = 0.0
+    instead: Annotated[Text, Field(max_length=400)] = ""
+    note: Annotated[Text, Field(max_length=400)] = ""
+
+
+class PricesIn(Schema):
+    """Lines of the workshop's price list."""
+
+    rows: list[PriceIn] = Field(min_length=1, max_length=400)
 
 
 class EntryOut(Schema):

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping, Sequence
 from uuid import UUID
 
 from django.db import transaction
@@ -12,7 +13,7 @@ from strom_engine.design import AddPart, SwapPart
 from strom_engine.design.edits import gather_on_bus, insert_part, swap_part
 from strom_engine.errors import ChangeError, JobFileError, Problem
 from strom_engine.interchange import JobFile, VariantFile, job_problems, variant_problems
-from strom_engine.runs import Stock
+from strom_engine.runs import Stock, default_stock, parse_stock
 from strom_engine.survey import FoundSwitching, found_part, new_boat
 
 from apps.accounts.models import Workshop
@@ -31,6 +32,7 @@ __all__ = [
     "edit",
     "import_job",
     "new_job",
+    "put_gear",
     "rename_job",
     "set_stock",
     "waive",
@@ -204,6 +206,23 @@ def set_stock(workshop: Workshop, writer: Writer, base: int, stock: Stock | None
         kept.save(update_fields=["stock", "stock_revision"])
         kept.stocks.create(number=base + 1, document=document, author=writer.person)
     workshop.stock, workshop.stock_revision = kept.stock, kept.stock_revision
+
+
+def put_gear(workshop: Workshop, writer: Writer, rows: Sequence[Mapping[str, object]]) -> None:
+    """Keep lines of the price list; what a row does not name stays as it is.
+
+    Raises StockError for a line that cannot be kept.
+    """
+    with transaction.atomic():
+        kept = Workshop.objects.select_for_update().get(pk=workshop.pk)
+        now = default_stock() if kept.stock is None else parse_stock(kept.stock)
+        lines = {line.item: line.model_dump() for line in now.gear}
+        for row in rows:
+            item = str(row["item"])
+            lines[item] = lines.get(item, {}) | dict(row)
+        raw = now.model_dump(mode="json") | {"gear": list(lines.values())}
+        set_stock(kept, writer, kept.stock_revision, parse_stock(raw))
+    workshop.refresh_from_db(fields=["stock", "stock_revision"])
 
 
 def rename_job(job: Job, name: str) -> None:

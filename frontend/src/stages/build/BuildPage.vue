@@ -1,0 +1,101 @@
+<script setup lang="ts">
+import { computed, ref } from "vue";
+
+import type { Key } from "@/app/keys";
+import StageBody from "@/stages/frame/StageBody.vue";
+import StageFrame from "@/stages/frame/StageFrame.vue";
+
+import CutsSection from "./CutsSection.vue";
+import LabelsSection from "./LabelsSection.vue";
+import PartsSection from "./PartsSection.vue";
+import StepsSection from "./StepsSection.vue";
+import { useBuild } from "./useBuild";
+import WorkSection from "./WorkSection.vue";
+
+const props = defineProps<{ jobId: string; variantId: string }>();
+
+const stage = useBuild();
+const { build } = stage;
+const part = ref("steps");
+const findings = ref(false);
+const PARTS = [
+  { id: "work", name: "Work" },
+  { id: "parts", name: "Parts" },
+  { id: "cuts", name: "Cuts" },
+  { id: "labels", name: "Labels" },
+  { id: "steps", name: "Steps" },
+];
+const keys: Key[] = [
+  { key: "F", words: "Findings", run: () => (findings.value = !findings.value) },
+];
+const minutes = (m: number) =>
+  m < 90 ? `${Math.round(m)} min` : `${Math.floor(m / 60)} h ${Math.round(m % 60)} min`;
+const lost = computed(() => build.value?.state.lost ?? []);
+const pack = (paper: string) => `/api/variants/${props.variantId}/build/pack.pdf?paper=${paper}`;
+</script>
+
+<template>
+  <StageFrame :job-id="jobId" :variant-id="variantId" stage="build" :keys="keys">
+    <StageBody v-model:part="part" v-model:findings="findings" title="Build" :parts="PARTS">
+      <template #tools>
+        <v-btn size="small" :href="pack('A4')" download>Pack, PDF A4</v-btn>
+        <v-btn size="small" :href="pack('letter')" download>Letter</v-btn>
+      </template>
+      <template #top>
+        <div v-if="build" class="sum">
+          <p>
+            <strong>{{ build.state.steps_done }} of {{ build.book.order.steps.length }}</strong>
+            steps done, against {{ build.against ?? "a new boat" }}
+          </p>
+          <p>
+            <strong>{{ minutes(build.book.order.minutes) }}</strong> of work
+          </p>
+          <p>
+            <strong>{{ minutes(build.book.order.off_minutes) }}</strong> without power
+          </p>
+        </div>
+        <div v-if="lost.length" class="lost">
+          <strong>◆ {{ lost.length }} entries are about what the design no longer has.</strong>
+          They are kept:
+          <span v-for="entry in lost.slice(0, 6)" :key="entry.id">
+            {{ entry.target }} ({{ entry.kind }}, {{ entry.author ?? "demo" }});
+          </span>
+        </div>
+      </template>
+      <v-progress-linear v-if="!build" indeterminate aria-label="Working out the build" />
+      <WorkSection
+        v-else-if="part === 'work'"
+        :build="build"
+        :job-id="jobId"
+        :variant-id="variantId"
+      />
+      <PartsSection
+        v-else-if="part === 'parts'"
+        :build="build"
+        :enter="stage.enter"
+        :price="stage.price"
+        :variant-id="variantId"
+      />
+      <CutsSection v-else-if="part === 'cuts'" :build="build" :enter="stage.enter" />
+      <LabelsSection v-else-if="part === 'labels'" :build="build" :variant-id="variantId" />
+      <StepsSection v-else :build="build" :stage="stage" />
+    </StageBody>
+  </StageFrame>
+</template>
+
+<style scoped>
+.sum {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 2px 26px;
+  padding: 0 16px 6px;
+}
+.sum strong {
+  font-size: 1.15rem;
+}
+.lost {
+  margin: 0 16px 6px;
+  border-left: 5px solid rgb(var(--v-theme-warning));
+  padding-left: 10px;
+}
+</style>
