@@ -12,7 +12,7 @@ api_types() {
     diff -q frontend/src/api/generated.ts "$STATE/generated.ts"
 }
 job_schema() { "$PY" -m strom_calc schema | diff -u docs/job.schema.json -; }
-part_kinds() { "$PY" -m strom_calc parts | diff -u frontend/src/parts/kinds.json -; }
+part_kinds() { "$PY" -m strom_calc kinds | diff -u frontend/src/parts/kinds.json -; }
 deployment() {
   STROM_SECRET_KEY="$("$PY" -c 'import secrets; print(secrets.token_urlsafe(60))')" STROM_ALLOWED_HOSTS=example.org \
     "$PY" server/manage.py check --deploy --fail-level WARNING

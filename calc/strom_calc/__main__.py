@@ -14,6 +14,7 @@ from pathlib import Path
 
 from pydantic import BaseModel, ValidationError
 from strom_engine.advice import advise, measures
+from strom_engine.build import BuildBook, build_book
 from strom_engine.circuit import bench, position_card
 from strom_engine.design import Design, State, check_state
 from strom_engine.design.figures import kind_sheets
@@ -38,6 +39,12 @@ class Task:
     survey: Survey
     state: State
     fault_keys: tuple[str, ...] = ()
+    found: SurveyedDesign | None = None
+
+    @property
+    def book(self) -> BuildBook:
+        """What is to be done to make the first variant, as found, into this one."""
+        return build_book(self.found, self.design)
 
     @property
     def faults(self) -> tuple[Fault, ...]:
@@ -90,6 +97,10 @@ COMMANDS: dict[str, tuple[str, Compute]] = {
         "what nobody knows yet, for a walk round the boat",
         lambda t: to_find_out(t.drawn, t.survey),
     ),
+    "cuts": (
+        "every piece of cable to be made, and from which reel",
+        lambda t: {"pieces": t.book.cuts, "plan": t.book.plan},
+    ),
     "findings": (
         "what breaks a rule, with its arithmetic",
         lambda t: findings(t.drawn, t.survey),
@@ -97,6 +108,10 @@ COMMANDS: dict[str, tuple[str, Compute]] = {
     "measures": (
         "what a variant comes to, in the numbers that variants are compared by",
         lambda t: measures(t.drawn, t.survey),
+    ),
+    "parts": (
+        "the parts list against the first variant, with what stays and what is taken out",
+        lambda t: {"parts": t.book.parts, "work": t.book.work},
     ),
     "repairs": (
         "repairs that are safe to make at once, in their order, and what is left then",
@@ -109,6 +124,10 @@ COMMANDS: dict[str, tuple[str, Compute]] = {
     "sizes": (
         "sizes and devices chosen for every run, as changes in words",
         lambda t: _without_design(choose(t.design, None, t.survey.practice.standard)),
+    ),
+    "steps": (
+        "the order of work, each step with what is live after it",
+        lambda t: t.book.order,
     ),
     "netlist": ("a state as a SPICE netlist (plain text)", _netlist),
     "positions": (
@@ -129,7 +148,7 @@ def main(arguments: list[str] | None = None) -> int:
         if options.command == "schema":
             print(json.dumps(job_schema(), indent=1))
             return 0
-        if options.command == "parts":
+        if options.command == "kinds":
             kinds = [s.model_dump(mode="json", exclude_defaults=True) for s in kind_sheets()]
             lists = {s.name: s.model_dump(mode="json")["choices"] for s in choice_sheets()}
             print(json.dumps({"kinds": kinds, "choices": lists}, indent=1, ensure_ascii=False))
@@ -152,7 +171,13 @@ def main(arguments: list[str] | None = None) -> int:
             result = lived(drawn, job.survey, asked)
         else:
             result = COMMANDS[options.command][1](
-                Task(drawn, job.survey, state, tuple(getattr(options, "fault", None) or ()))
+                Task(
+                    drawn,
+                    job.survey,
+                    state,
+                    tuple(getattr(options, "fault", None) or ()),
+                    _found(job, drawn),
+                )
             )
     except StromError as error:
         for problem in error.problems:
@@ -167,7 +192,7 @@ def _parser() -> argparse.ArgumentParser:
     parser = argparse.ArgumentParser(prog="./strom calc", description=__doc__)
     commands = parser.add_subparsers(dest="command", required=True)
     commands.add_parser("schema", help="JSON Schema of the job file")
-    commands.add_parser("parts", help="every kind of part and the figures asked of it")
+    commands.add_parser("kinds", help="every kind of part and the figures asked of it")
     check = commands.add_parser("validate", help="whether a job file can be read, and if not why")
     check.add_argument("job", type=Path)
     for name, (words, _) in COMMANDS.items():
@@ -199,6 +224,12 @@ def _read(path: Path) -> JobFile:
         return parse_job_text(path.read_bytes())
     except OSError as error:
         raise StromError(f"{path}: {error.strerror}") from None
+
+
+def _found(job: JobFile, drawn: Design) -> SurveyedDesign | None:
+    """The first variant, the boat as found; None where that is the one computed on."""
+    first = job.variants[0].design
+    return None if first is drawn else surveyed(first, job.survey)
 
 
 def _variant(job: JobFile, name: str | None) -> Design:

@@ -33,7 +33,20 @@ BODIES = {
     "undo": {"base_revision": 1},
     "redo": {"base_revision": 1},
     "restore": {"base_revision": 1, "revision": 1},
-    "copy": {"name": "Proposal C"},
+    "copy": {"name": "Another one"},
+    "entries": {
+        "entries": [
+            {
+                "id": "7f0c5a3e-2d0b-4c9e-9d0f-0d6f7a5b1c2d",
+                "kind": "tick",
+                "target": "off:loads",
+                "at": "2026-01-01T08:00:00Z",
+                "revision": 1,
+                "done": True,
+            }
+        ]
+    },
+    "prices": {"rows": [{"item": "cable tie", "price": 0.1}]},
     "found": {"base_revision": 1, "kind": "solar", "name": "Panel", "bank": "house_bank"},
     "edit": {"base_revision": 1, "edit": "insert", "at": "solar_house", "kind": "fuse"},
     "pattern": {"base_revision": 1, "pattern": "dual_relay"},
@@ -172,7 +185,7 @@ def test_the_demo_door_is_there_in_demo_mode_only(
     settings.DEMO_MODE = mode
     client = Client()
     assert client.post("/api/session/demo").status_code == status
-    assert Job.objects.count() == 3
+    assert Job.objects.count() == 4
 
 
 def test_adding_a_person(db: None) -> None:

@@ -142,7 +142,7 @@ def test_a_comparison_says_what_a_boat_cannot_do(anna: Person, job: Job, plan: A
     variants = [str(v.pk) for v in job.variants.all()]
     body = {"variants": variants, "schools": ["a", "b", "c", "d"], "plans": [plan["id"]]}
     study = anna.post(f"/api/jobs/{job.pk}/comparison", body)
-    assert study["of"] == 12
+    assert study["of"] == 16
     live_all(study["id"])
     told = anna.get(f"/api/studies/{study['id']}/comparison").json()
     cells = {(variants.index(c["variant"]), c["school"]): c for c in told["cells"]}

@@ -39,8 +39,8 @@ def dry_fit(site: Site, cuts: Sequence[Piece]) -> Iterator[Draft]:
 
 
 def workshop(site: Site, cuts: Sequence[Piece]) -> Iterator[Draft]:
-    for sort in dict.fromkeys(p.reel for p in cuts if not p.provisional):
-        here = [p for p in cuts if p.reel == sort and not p.provisional]
+    for sort in dict.fromkeys(p.reel for p in cuts if not p.estimated):
+        here = [p for p in cuts if p.reel == sort and not p.estimated]
         yield crimp(f"crimp:{sort[0]}:{sort[1]}", "workshop", f"{sort[0]}, {sort[1]}", here)
     new = {p.part for p in site.job.parts_by("new")}
     for switch in (s for s in battery_switches(site.chosen) if s.id in new):
@@ -65,7 +65,7 @@ def board(site: Site, cuts: Sequence[Piece]) -> Iterator[Draft]:
         step.caution = "Drill and screw away from what is live; nothing new is joined to it yet."
         yield step
     between = [p for p in cuts if p.cable in site.board_cables]
-    measured = [p for p in between if p.provisional]
+    measured = [p for p in between if p.estimated]
     if measured:
         step = crimp("crimp:board", "board", "what runs between new gear", measured)
         step.doing.insert(0, "Measure every piece where it runs, and enter the length.")
@@ -81,7 +81,7 @@ def board(site: Site, cuts: Sequence[Piece]) -> Iterator[Draft]:
 
 def _long(p: Piece) -> bool:
     places = {e.place for e in p.ends}
-    return not p.provisional and p.length_m >= LONG_LEAD_M and len(places) == 2
+    return not p.estimated and p.length_m >= LONG_LEAD_M and len(places) == 2
 
 
 def long_leads(site: Site, cuts: Sequence[Piece]) -> Iterator[Draft]:

@@ -47,8 +47,8 @@ class CutEnd:
 class Piece:
     """A piece of cable to be made.
 
-    ``cut_m`` is run and tails, and slack; a measured length stands for run and tails. While that is
-    estimated the piece is ``provisional``. ``unprotected_m`` is what no device protects, and
+    ``cut_m`` is run and tails, and slack. ``estimated`` in the design, it is made once the gear and
+    batteries stand, and is ``provisional`` until somebody has measured it there. ``unprotected_m`` is what no device protects, and
     ``unprotected_limit_m`` how long that may be; None where a device protects all of it.
     """
 
@@ -64,6 +64,7 @@ class Piece:
     length_m: float
     slack_m: float
     cut_m: float
+    estimated: bool
     measured: bool
     provisional: bool
     shrink_bore_mm: float
@@ -146,6 +147,7 @@ def _piece(
         length_m=length_m,
         slack_m=round(cut_m - length_m, 3),
         cut_m=cut_m,
+        estimated=cable.estimated,
         measured=measured_m is not None or not cable.estimated,
         provisional=measured_m is None and cable.estimated,
         shrink_bore_mm=shrink_bore_mm(cable.area_mm2),

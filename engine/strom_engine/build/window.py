@@ -132,7 +132,7 @@ def fit(site: Site, cuts: Sequence[Piece]) -> Iterator[Draft]:
             step.doing.append(f"{part.name}, {part.facts.word.lower()}: screwed down.")
             step.minutes += work_minutes("fit_part")
         yield step
-    late = [p for p in cuts if p.provisional and p.cable not in site.board_cables]
+    late = [p for p in cuts if p.estimated and p.cable not in site.board_cables]
     if late:
         step = crimp("crimp:late", "fit", "what had to be measured first", late)
         step.doing.insert(0, "Measure every piece where it runs, and enter the length.")

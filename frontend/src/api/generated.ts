@@ -5978,8 +5978,8 @@ export interface components {
          * Piece
          * @description A piece of cable to be made.
          *
-         *     ``cut_m`` is run and tails, and slack; a measured length stands for run and tails. While that is
-         *     estimated the piece is ``provisional``. ``unprotected_m`` is what no device protects, and
+         *     ``cut_m`` is run and tails, and slack. ``estimated`` in the design, it is made once the gear and
+         *     batteries stand, and is ``provisional`` until somebody has measured it there. ``unprotected_m`` is what no device protects, and
          *     ``unprotected_limit_m`` how long that may be; None where a device protects all of it.
          */
         Piece: {
@@ -5993,6 +5993,8 @@ export interface components {
             cut_m: number;
             /** Ends */
             ends: components["schemas"]["CutEnd"][];
+            /** Estimated */
+            estimated: boolean;
             /** Gauge */
             gauge: string;
             /** Insulation C */

@@ -7,6 +7,7 @@ from html import escape
 from typing import Literal
 
 import segno
+from PIL import ImageFile
 from strom_engine.reference import CONFIRM
 from weasyprint import HTML
 
@@ -15,6 +16,9 @@ from apps.build.schemas import BuildOut
 from apps.jobs.models import Variant
 
 __all__ = ["Paper", "Sheet", "pdf_of"]
+
+# The maker of PDFs lets cut-off pictures pass, for the whole process; photographs of ours must not.
+ImageFile.LOAD_TRUNCATED_IMAGES = False
 
 Paper = Literal["A4", "letter"]
 Sheet = Literal["all", "work", "parts", "cuts", "labels", "steps"]

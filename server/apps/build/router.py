@@ -42,9 +42,10 @@ def enter(request: HttpRequest, variant_id: UUID, payload: EntriesIn) -> BuildOu
 def prices(request: HttpRequest, variant_id: UUID, payload: PricesIn) -> BuildOut:
     """Keep prices, what is in stock and notes of parts in the workshop's own list."""
     workshop = workshop_of(request)
+    variant = get_variant(workshop, variant_id)
     rows = [row.model_dump(exclude_unset=True) for row in payload.rows]
     put_gear(workshop, writer(request), rows)
-    return queries.build_of(get_variant(workshop, variant_id))
+    return queries.build_of(get_variant(workshop, variant.pk))
 
 
 @router.get("/variants/{variant_id}/build/parts.csv", response=ERRORS | {200: Any})

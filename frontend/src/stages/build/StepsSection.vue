@@ -166,7 +166,10 @@ const STOPS = {
 .list h3 {
   font-size: 0.95rem;
   margin: 10px 0 2px;
-  text-transform: capitalize;
+}
+.list h3::first-letter,
+.phase::first-letter {
+  text-transform: uppercase;
 }
 .list button {
   display: block;
@@ -243,7 +246,10 @@ footer {
   flex-wrap: wrap;
   gap: 10px;
   align-items: center;
-  margin-top: 10px;
+  position: sticky;
+  bottom: -32px;
+  padding: 8px 0;
+  background: rgb(var(--v-theme-background));
 }
 @media (max-width: 959px) {
   .steps {
@@ -253,10 +259,6 @@ footer {
     font-size: 1.15rem;
   }
   footer {
-    position: sticky;
-    bottom: 0;
-    padding: 8px 0;
-    background: rgb(var(--v-theme-background));
     justify-content: space-between;
   }
 }

@@ -10,6 +10,7 @@ from strom_engine.interchange import parse_job_text
 from apps.accounts.actions import DEMO_USERNAME
 from apps.accounts.models import User, Workshop
 from apps.accounts.permissions import Writer
+from apps.build.demo import half_build
 from apps.days.actions import new_plan
 from apps.jobs.actions import import_job
 
@@ -22,6 +23,7 @@ FILES = {
     "pilot_3.json": (("day_trip", "c"),),
     "marsh_wren.json": (("weekend", "a"), ("day_trip", "a"), ("passage", "a")),
 }
+HALF_BUILT = "marsh_wren.json"
 WORKSHOP = "Skerry & Daughter Marine Electric"
 
 
@@ -42,4 +44,6 @@ class Command(BaseCommand):
                 job = import_job(workshop, Writer(), parse_job_text(text))
                 for ready, school in plans:
                     new_plan(job.variants.get(place=0), ready, None, school)
+                if name == HALF_BUILT:
+                    half_build(job.variants.get(chosen=True))
         self.stdout.write(f"Loaded {len(FILES)} demo jobs for {WORKSHOP}.")

@@ -1,0 +1,120 @@
+"""Build over the wire: one answer, entries sent twice and by two, prices, tables and the pack."""
+
+from __future__ import annotations
+
+import io
+from datetime import UTC, datetime, timedelta
+from typing import Any
+from uuid import uuid4
+
+import pytest
+from apps.accounts.models import User
+from apps.build.models import BuildEntry
+from apps.jobs.models import Job, Variant
+from django.core.management import call_command
+from django.test import Client
+from openpyxl import load_workbook
+
+from tests.server.conftest import Person
+from tests.server.test_jobs import send, url
+
+
+@pytest.fixture
+def chosen(job: Job) -> Variant:
+    return job.variants.get(chosen=True)
+
+
+def build(person: Person, variant: Variant) -> Any:
+    response = person.get(url(variant, "build"))
+    assert response.status_code == 200, response.content[:500]
+    return response.json()
+
+
+def entry(kind: str, target: str, **value: Any) -> dict[str, Any]:
+    plain = {"id": str(uuid4()), "at": datetime.now(UTC).isoformat(), "revision": 1}
+    return plain | {"kind": kind, "target": target} | value
+
+
+def enter(person: Person, variant: Variant, *entries: Any, status: int = 200) -> Any:
+    return person.post(url(variant, "build/entries"), {"entries": entries}, status)
+
+
+def test_one_answer_holds_all_and_an_entry_may_come_twice(anna: Person, chosen: Variant) -> None:
+    out = build(anna, chosen)
+    assert out["against"] == "As found" and out["book"]["order"]["hazards"] == []
+    step = out["book"]["order"]["steps"][0]["key"]
+    assert out["state"]["next_step"] == step
+    ticked = entry("tick", step, done=True)
+    for _ in range(2):
+        state = enter(anna, chosen, ticked)["state"]
+    assert BuildEntry.objects.count() == 1
+    assert state["ticks"][step]["author"] == "anna" and state["steps_done"] == 1
+    state = enter(anna, chosen, entry("tick", step, done=False))["state"]
+    assert state["steps_done"] == 0 and BuildEntry.objects.count() == 2, "nothing is overwritten"
+
+
+def test_two_people_tick_at_once_and_both_stay(anna: Person, chosen: Variant) -> None:
+    carl = User.objects.create_user("carl", workshop=anna.user.workshop)
+    other = Person(Client(), carl)
+    other.client.force_login(carl)
+    steps = [s["key"] for s in build(anna, chosen)["book"]["order"]["steps"]]
+    enter(anna, chosen, entry("tick", steps[0], done=True))
+    ticks = enter(other, chosen, entry("tick", steps[1], done=True))["state"]["ticks"]
+    assert {t["author"] for t in ticks.values()} == {"anna", "carl"}
+
+
+def test_measured_lengths_cut_and_what_the_design_lost_is_kept(
+    anna: Person, chosen: Variant
+) -> None:
+    cuts = build(anna, chosen)["book"]["cuts"]
+    first = next(c for c in cuts if c["provisional"])
+    made = [entry("length", first["key"], length_m=2.0), entry("tick", "crimp:lost", done=True)]
+    out = enter(anna, chosen, *made)
+    again = next(c for c in out["book"]["cuts"] if c["key"] == first["key"])
+    assert (again["cut_m"], again["provisional"]) == (2.06, False)
+    assert [e["target"] for e in out["state"]["lost"]] == ["crimp:lost"]
+    # On another revision what was entered stays, and is marked.
+    send(anna, chosen, 1, {"type": "set_part", "part": "fuse_1", "fields": {"name": "Renamed"}})
+    assert build(anna, chosen)["state"]["lengths"][first["key"]]["outdated"] is True
+
+
+def test_bad_entries_are_refused_with_every_reason(anna: Person, chosen: Variant) -> None:
+    ahead = (datetime.now(UTC) + timedelta(days=3)).isoformat()
+    wrong = [entry("tick", "x"), entry("note", "x", text="so") | {"at": ahead}]
+    told = enter(anna, chosen, *wrong, status=422)
+    assert [e["path"] for e in told["errors"]] == ["entries[0].done", "entries[1].at"]
+    order = entry("order", "build", keys=["out:posts"])
+    told = enter(anna, chosen, order, status=422)
+    assert "is handled with its negative on" in told["detail"]
+    assert BuildEntry.objects.count() == 0
+    keys = [s["key"] for s in build(anna, chosen)["book"]["order"]["steps"]]
+    swapped = [keys[1], keys[0], *keys[2:]]
+    out = enter(anna, chosen, entry("order", "build", keys=swapped))
+    assert [s["key"] for s in out["book"]["order"]["steps"]] == swapped
+
+
+def test_prices_tables_labels_and_the_pack(anna: Person, bo: Person, chosen: Variant) -> None:
+    line = build(anna, chosen)["book"]["parts"]["lines"][0]
+    rows = [{"item": line["item"], "price": 199.5}]
+    anna.post(url(chosen, "build/prices"), {"rows": rows})
+    rows = [{"item": line["item"], "kept": 1, "note": "=ordered"}]
+    out = anna.post(url(chosen, "build/prices"), {"rows": rows})
+    priced = out["book"]["parts"]["lines"][0]
+    assert (priced["price"], priced["kept"]) == (199.5, 1), "what a row leaves out stays"
+    sheet = load_workbook(io.BytesIO(anna.get(url(chosen, "build/parts.xlsx")).content)).active
+    assert sheet is not None and sheet["B2"].value == line["what"] and sheet["G2"].value == 199.5
+    text = anna.get(url(chosen, "build/parts.csv")).content.decode()
+    assert text.startswith("Group,What") and "'=ordered" in text
+    assert "ALWAYS LIVE" in anna.get(url(chosen, "build/labels.csv")).content.decode()
+    pdf = anna.get(url(chosen, "build/pack.pdf") + "?sheet=cuts&paper=letter")
+    assert pdf.content[:5] == b"%PDF-" and len(pdf.content) > 10_000
+    assert anna.get(url(chosen, "build/pack.pdf") + "?paper=A3").status_code == 422
+    assert bo.get(url(chosen, "build")).status_code == 404
+
+
+def test_the_demo_refit_is_half_done(db: None) -> None:
+    call_command("load_demo", verbosity=0)
+    done = BuildEntry.objects.filter(kind="tick").count()
+    variant = BuildEntry.objects.filter(kind="tick")[0].variant
+    assert variant.job.name == "Marsh Wren" and done > 30
+    assert variant.build_entries.filter(kind="note").count() == 1
