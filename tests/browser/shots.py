@@ -78,14 +78,28 @@ def main() -> None:
         page.get_by_label("This moment").wait_for()
         page.keyboard.press("e")
         take(page, "scheme-lithium")
-        page = visit(browser, server, DESK, "day")
-        open_variant(page, "Marsh Wren", "As found")
-        page.locator('[data-cable="solar_house"]').press("Enter")
-        page.get_by_role("button", name="Move the end at House bank +").click()
-        page.locator("[data-post]").first.wait_for()
-        take(page, "moving-a-cable")
+        _build(browser, server)
         _runs(browser, server)
         _day(browser, server)
+
+
+def _build(browser: Browser, server: Server) -> None:
+    """Build: a step with what is live, parts, cuts, and the step on a phone."""
+    for name, size, part, step in (
+        ("build-step", DESK, "Steps", "Negatives off first"),
+        ("build-parts", DESK, "Parts", ""),
+        ("build-cuts", DESK, "Cuts", ""),
+    ):
+        page = visit(browser, server, size, "day")
+        open_variant(page, "Marsh Wren", "Proposal C")
+        page.keyboard.press("7")
+        page.get_by_role("region", name="Steps").wait_for()
+        parts = page.get_by_role("navigation", name="Parts of Build")
+        parts.get_by_role("button", name=part, exact=True).click()
+        page.get_by_role("region", name=part, exact=True).wait_for()
+        if step:
+            page.get_by_role("button", name=re.compile(step)).click()
+        take(page, name)
 
 
 def _runs(browser: Browser, server: Server) -> None:
@@ -99,15 +113,6 @@ def _runs(browser: Browser, server: Server) -> None:
         return page
 
     take(opened(), "runs")
-    page = opened()
-    page.get_by_role("row").filter(has_text="Main switch house out").get_by_role("button").click()
-    page.get_by_role("button", name="Voltage drop").click()
-    page.get_by_role("button", name="Voltage drop").scroll_into_view_if_needed()
-    take(page, "runs-arithmetic")
-    page = opened()
-    page.get_by_role("button", name="Ladders").click()
-    page.get_by_label("A short on").select_option(label="Bilge pump fuse b to Bilge pump +")
-    take(page, "ladders")
     page = opened("dusk")
     page.keyboard.press("f")
     page.locator("article.finding").first.get_by_role("button", name="Arithmetic").click()

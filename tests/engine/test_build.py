@@ -14,6 +14,7 @@ from strom_engine.build import (
     Moment,
     Order,
     Piece,
+    boards,
     build_book,
     cut_length_m,
     cutting_plan,
@@ -293,6 +294,27 @@ def test_on_the_command_line(command: str) -> None:
     )  # fmt: skip
     told = json.loads(run.stdout)
     assert told[{"parts": "parts", "cuts": "pieces", "steps": "steps"}[command]]
+
+
+def test_a_board_is_to_scale_and_nothing_lies_on_another() -> None:
+    job = demo_job("marsh_wren.json")
+    chosen = next(v.design for v in job.variants if v.chosen)
+    for board in boards(surveyed(chosen, job.survey)):
+        for n, a in enumerate(board.pieces):
+            assert a.x_mm >= 0 and a.x_mm + a.width_mm <= board.width_mm
+            assert a.y_mm + a.height_mm <= board.height_mm
+            for b in board.pieces[n + 1 :]:
+                apart = a.x_mm + a.width_mm <= b.x_mm or b.x_mm + b.width_mm <= a.x_mm
+                assert apart or a.y_mm + a.height_mm <= b.y_mm, (a.part, b.part)
+    # A selector is 135 mm wide and high by its table; the place takes 600 x 200 mm inside.
+    draft = found_boat()
+    draft.extra["places"] = [PLACES[0], PLACES[1] | {"width_mm": 600, "depth_mm": 100}]
+    [helm] = [b for b in boards(draft.design()) if b.place == "helm"]
+    assert (helm.pieces[0].width_mm, helm.fits) == (135, None)
+    draft.extra["places"][1]["height_mm"] = 150
+    assert boards(draft.design())[-1].fits is False  # 25 + 135 + 25 mm
+    common = next(t for t in helm.terminations if t.post == "Selector common")
+    assert common.stud == "M10" and len(common.lugs) == 1
 
 
 def test_nothing_to_do_is_nothing_to_do() -> None:

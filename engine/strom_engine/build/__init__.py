@@ -1,5 +1,6 @@
 """From a chosen design to hands on the boat: the work, parts, cuts, labels, order of work."""
 
+from strom_engine.build.board import Board, boards
 from strom_engine.build.book import BuildBook, build_book
 from strom_engine.build.cuts import CutEnd, Piece, cut_length_m, pieces
 from strom_engine.build.cutting_plan import Cut, CuttingPlan, cutting_plan
@@ -10,6 +11,7 @@ from strom_engine.build.parts_list import PartsLine, PartsList, parts_list
 from strom_engine.build.steps import DeadLoad, Order, Step, order_of_work, reordered
 
 __all__ = [
+    "Board",
     "BuildBook",
     "CableWork",
     "Cut",
@@ -27,6 +29,7 @@ __all__ = [
     "Piece",
     "Step",
     "Work",
+    "boards",
     "build_book",
     "cut_length_m",
     "cutting_plan",

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
+from strom_engine.build.board import Board, boards
 from strom_engine.build.cuts import Piece, pieces
 from strom_engine.build.cutting_plan import CuttingPlan, cutting_plan
 from strom_engine.build.difference import Work, work
@@ -20,7 +21,7 @@ __all__ = ["BuildBook", "build_book"]
 
 @dataclass(frozen=True)
 class BuildBook:
-    """The work, parts, cuts, labels and steps, and what is still open before hands are laid on."""
+    """Work, parts, cuts, labels, steps and boards, and what is open before hands are laid on."""
 
     work: Work
     parts: PartsList
@@ -28,6 +29,7 @@ class BuildBook:
     plan: CuttingPlan
     labels: tuple[Label, ...]
     order: Order
+    boards: tuple[Board, ...]
     open: tuple[str, ...]
 
 
@@ -69,6 +71,7 @@ def build_book(
         plan=cutting_plan(cuts, stock.reels if stock else ()),
         labels=labels(chosen),
         order=order,
+        boards=boards(chosen),
         open=tuple(_open(cuts)),
     )
 

@@ -48,8 +48,9 @@ class Piece:
     """A piece of cable to be made.
 
     ``cut_m`` is run and tails, and slack. ``estimated`` in the design, it is made once the gear and
-    batteries stand, and is ``provisional`` until somebody has measured it there. ``unprotected_m`` is what no device protects, and
-    ``unprotected_limit_m`` how long that may be; None where a device protects all of it.
+    batteries stand, and is ``provisional`` until somebody has measured it there. ``unprotected_m``
+    is what no device protects, and ``unprotected_limit_m`` how long that may be; None where a
+    device protects all of it.
     """
 
     key: str

@@ -2176,6 +2176,66 @@ export interface components {
             state: components["schemas"]["State"];
         };
         /**
+         * Board
+         * @description The board of a place: its size [mm], the gear on it, what lands where.
+         *
+         *     ``fits`` is None where nobody has measured the place.
+         */
+        Board: {
+            /** Fits */
+            fits: boolean | null;
+            /** Height Mm */
+            height_mm: number;
+            /** Name */
+            name: string;
+            /** Pieces */
+            pieces: components["schemas"]["BoardPiece"][];
+            /** Place */
+            place: string;
+            /** Terminations */
+            terminations: components["schemas"]["Termination"][];
+            /** Width Mm */
+            width_mm: number;
+        };
+        /**
+         * BoardPiece
+         * @description Gear on the board, seen from the front [mm]; ``typed``: its size was entered, not usual.
+         */
+        BoardPiece: {
+            /** Height Mm */
+            height_mm: number;
+            /** Name */
+            name: string;
+            /** Part */
+            part: string;
+            /** Posts */
+            posts: components["schemas"]["BoardPost"][];
+            /** Typed */
+            typed: boolean;
+            /** Width Mm */
+            width_mm: number;
+            /** Word */
+            word: string;
+            /** X Mm */
+            x_mm: number;
+            /** Y Mm */
+            y_mm: number;
+        };
+        /**
+         * BoardPost
+         * @description A post on the board [mm], and the labels that land on it from the seat up.
+         */
+        BoardPost: {
+            /** Labels */
+            labels: string[];
+            /** Post */
+            post: string;
+            /** X Mm */
+            x_mm: number;
+            /** Y Mm */
+            y_mm: number;
+        };
+        /**
          * Boat
          * @description The boat itself; what nobody knows yet stays None and is listed as *to find out*.
          */
@@ -2319,9 +2379,11 @@ export interface components {
         };
         /**
          * BuildBook
-         * @description The work, parts, cuts, labels and steps, and what is still open before hands are laid on.
+         * @description Work, parts, cuts, labels, steps and boards, and what is open before hands are laid on.
          */
         BuildBook: {
+            /** Boards */
+            boards: components["schemas"]["Board"][];
             /** Cuts */
             cuts: components["schemas"]["Piece"][];
             /** Labels */
@@ -5979,8 +6041,9 @@ export interface components {
          * @description A piece of cable to be made.
          *
          *     ``cut_m`` is run and tails, and slack. ``estimated`` in the design, it is made once the gear and
-         *     batteries stand, and is ``provisional`` until somebody has measured it there. ``unprotected_m`` is what no device protects, and
-         *     ``unprotected_limit_m`` how long that may be; None where a device protects all of it.
+         *     batteries stand, and is ``provisional`` until somebody has measured it there. ``unprotected_m``
+         *     is what no device protects, and ``unprotected_limit_m`` how long that may be; None where a
+         *     device protects all of it.
          */
         Piece: {
             /** Area Mm2 */
@@ -8748,6 +8811,20 @@ export interface components {
             temperature_c: number;
         };
         /**
+         * Termination
+         * @description What lands on a post: labels from the seat up with their sizes, stud and torque.
+         */
+        Termination: {
+            /** Lugs */
+            lugs: string[];
+            /** Post */
+            post: string;
+            /** Stud */
+            stud: string;
+            /** Torque */
+            torque: string;
+        };
+        /**
          * ToFindOut
          * @description One thing to find out: where it is entered, what it is of, in which unit.
          */
@@ -11248,7 +11325,7 @@ export interface operations {
         parameters: {
             query?: {
                 paper?: "A4" | "letter";
-                sheet?: "all" | "work" | "parts" | "cuts" | "labels" | "steps";
+                sheet?: "all" | "work" | "parts" | "cuts" | "labels" | "boards" | "steps";
             };
             header?: never;
             path: {

@@ -21,7 +21,7 @@ __all__ = ["Paper", "Sheet", "pdf_of"]
 ImageFile.LOAD_TRUNCATED_IMAGES = False
 
 Paper = Literal["A4", "letter"]
-Sheet = Literal["all", "work", "parts", "cuts", "labels", "steps"]
+Sheet = Literal["all", "work", "parts", "cuts", "labels", "boards", "steps"]
 
 CAUTIONS = (
     "Batteries burn, explode and are heavy. Goggles; no rings; no gas in the space.",
@@ -60,6 +60,7 @@ def pdf_of(variant: Variant, paper: Paper, sheet: Sheet) -> bytes:
         "parts": _parts(out),
         "cuts": _cuts(out),
         "labels": _labels(out),
+        "boards": _boards(out),
         "steps": _steps(out),
     }
     body = _cover(variant, out) + "".join(made.values()) if sheet == "all" else made[sheet]
@@ -184,6 +185,40 @@ def _labels(out: BuildOut) -> str:
             f"<span>{escape(label.small)}</span></div>"
         )
     return f"<section><h1>Labels</h1><div class=labels>{''.join(made)}</div></section>"
+
+
+def _boards(out: BuildOut) -> str:
+    made = []
+    for board in out.book.boards:
+        drawn = []
+        for p in board.pieces:
+            drawn.append(
+                f'<rect x="{p.x_mm}" y="{p.y_mm}" width="{p.width_mm}" height="{p.height_mm}" '
+                'fill="none" stroke="black" stroke-width="1.5"/>'
+                f'<text x="{p.x_mm + 4}" y="{p.y_mm + 12}" font-size="8">'
+                f"{escape(p.name[:34])}</text>"
+            )
+            for post in p.posts:
+                drawn.append(f'<circle cx="{post.x_mm}" cy="{post.y_mm}" r="3"/>')
+                drawn += [
+                    f'<text x="{post.x_mm}" y="{post.y_mm + 10 + 8 * n}" font-size="7" '
+                    f'text-anchor="middle">{escape(label)}</text>'
+                    for n, label in enumerate(post.labels)
+                ]
+        wide, high = board.width_mm, board.height_mm
+        scale = min(1.0, 180 / wide, 150 / high)
+        picture = (
+            f'<svg width="{wide * scale}mm" height="{high * scale}mm" viewBox="0 0 {wide} {high}" '
+            f'xmlns="http://www.w3.org/2000/svg"><rect width="{wide}" height="{high}" fill="none" '
+            f'stroke="black"/>{"".join(drawn)}</svg>'
+        )
+        rows = [(t.post, " · ".join(t.lugs), t.stud, t.torque) for t in board.terminations]
+        table = _table(("Post", "From the seat up", "Stud", "Torque"), rows)
+        made.append(
+            f"<h2>{escape(board.name)}, {wide:.0f} x {high:.0f} mm, scale 1 : {1 / scale:.1f}</h2>"
+            f"{picture}{table}"
+        )
+    return f"<section><h1>Boards</h1>{''.join(made)}</section>"
 
 
 def _steps(out: BuildOut) -> str:

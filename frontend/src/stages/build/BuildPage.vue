@@ -5,6 +5,7 @@ import type { Key } from "@/app/keys";
 import StageBody from "@/stages/frame/StageBody.vue";
 import StageFrame from "@/stages/frame/StageFrame.vue";
 
+import BoardsSection from "./BoardsSection.vue";
 import CutsSection from "./CutsSection.vue";
 import LabelsSection from "./LabelsSection.vue";
 import PartsSection from "./PartsSection.vue";
@@ -23,6 +24,7 @@ const PARTS = [
   { id: "parts", name: "Parts" },
   { id: "cuts", name: "Cuts" },
   { id: "labels", name: "Labels" },
+  { id: "boards", name: "Boards" },
   { id: "steps", name: "Steps" },
 ];
 const keys: Key[] = [
@@ -78,6 +80,7 @@ const pack = (paper: string) => `/api/variants/${props.variantId}/build/pack.pdf
       />
       <CutsSection v-else-if="part === 'cuts'" :build="build" :enter="stage.enter" />
       <LabelsSection v-else-if="part === 'labels'" :build="build" :variant-id="variantId" />
+      <BoardsSection v-else-if="part === 'boards'" :build="build" />
       <StepsSection v-else :build="build" :stage="stage" />
     </StageBody>
   </StageFrame>

@@ -209,9 +209,24 @@ const STOPS = {
   font-size: 1.08rem;
 }
 .doing input {
-  width: 26px;
-  height: 26px;
+  width: 28px;
+  height: 28px;
   flex: none;
+  appearance: none;
+  border: 2px solid rgb(var(--v-theme-ink), 0.7);
+  border-radius: 6px;
+  background: rgb(var(--v-theme-surface));
+}
+.doing input:checked {
+  background: rgb(var(--v-theme-success));
+}
+.doing input:checked::after {
+  content: "✓";
+  display: block;
+  text-align: center;
+  line-height: 24px;
+  font-weight: 800;
+  color: rgb(var(--v-theme-surface));
 }
 .doing .done span {
   text-decoration: line-through;

@@ -26,8 +26,8 @@ const ANSWERS = [
       before a cover is opened; a licensed electrician looks and decides.
     </p>
     <p v-if="!items.length">No shore charger and no inverter in this variant: nothing to ask.</p>
-    <ul class="rows">
-      <li v-for="item in items" :key="item.id" class="row">
+    <ul class="checks">
+      <li v-for="item in items" :key="item.id">
         <div class="asked">
           <strong>{{ item.item }}</strong>
           <small>{{ item.why }}</small>
@@ -46,10 +46,24 @@ const ANSWERS = [
 </template>
 
 <style scoped>
-.asked {
-  flex: 1 1 320px;
-  display: flex;
-  flex-direction: column;
-  gap: 2px;
+.checks {
+  list-style: none;
+  padding: 0;
+}
+.checks li {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) 170px;
+  gap: 4px 16px;
+  align-items: end;
+  padding: 8px 0;
+  border-bottom: 1px solid rgb(var(--v-theme-ink), 0.18);
+}
+.asked small {
+  display: block;
+}
+@media (max-width: 600px) {
+  .checks li {
+    grid-template-columns: 1fr;
+  }
 }
 </style>

@@ -70,24 +70,6 @@ async function addRun(metres: number | null) {
           :value="place.tail_m"
           :save="cell('places', place.id, 'tail_m')"
         />
-        <NumberField
-          class="short"
-          label="Opening for gas"
-          unit="cm²"
-          :value="place.opening_cm2"
-          :save="cell('places', place.id, 'opening_cm2')"
-          optional
-        />
-        <NumberField
-          v-for="(words, side) in INSIDE"
-          :key="side"
-          class="short"
-          :label="words"
-          unit="mm"
-          :value="place[side]"
-          :save="cell('places', place.id, side)"
-          optional
-        />
         <fieldset>
           <legend class="d-sr-only">Traits of {{ place.name }}</legend>
           <label v-for="(words, trait) in TRAITS" :key="trait">
@@ -96,6 +78,29 @@ async function addRun(metres: number | null) {
           </label>
         </fieldset>
         <TakeOutButton :what="`${place.name}`" @click="surveys.remove('places', place.id)" />
+        <details class="inside">
+          <summary>Inside and opening</summary>
+          <div class="sizes">
+            <NumberField
+              class="short"
+              label="Opening for gas"
+              unit="cm²"
+              :value="place.opening_cm2"
+              :save="cell('places', place.id, 'opening_cm2')"
+              optional
+            />
+            <NumberField
+              v-for="(words, side) in INSIDE"
+              :key="side"
+              class="short"
+              :label="words"
+              unit="mm"
+              :value="place[side]"
+              :save="cell('places', place.id, side)"
+              optional
+            />
+          </div>
+        </details>
       </li>
     </ul>
     <v-btn @click="addPlace">Add a place</v-btn>
@@ -196,5 +201,13 @@ input[type="checkbox"] {
 }
 .add > * {
   min-width: 116px;
+}
+.inside {
+  flex: 1 0 100%;
+}
+.sizes {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px 14px;
 }
 </style>

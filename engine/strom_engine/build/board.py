@@ -1,0 +1,162 @@
+"""Boards: the gear of a place laid out to scale, with what lands on every post."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+from strom_engine.build.cuts import cable_labels, end_of
+from strom_engine.build.drafting import depths
+from strom_engine.design import Bank, Component, Design, LoadGroup
+from strom_engine.design.outlines import Outline, outline
+
+__all__ = ["Board", "BoardPiece", "BoardPost", "Termination", "boards"]
+
+USUAL_WIDTH_MM = 600.0  # of a board where nobody has measured the place
+GAP_MM = 25.0  # between gear: a hand and a bend of cable; own judgement
+
+
+@dataclass(frozen=True)
+class BoardPost:
+    """A post on the board [mm], and the labels that land on it from the seat up."""
+
+    post: str
+    x_mm: float
+    y_mm: float
+    labels: tuple[str, ...]
+
+
+@dataclass(frozen=True)
+class BoardPiece:
+    """Gear on the board, seen from the front [mm]; ``typed``: its size was entered, not usual."""
+
+    part: str
+    name: str
+    word: str
+    x_mm: float
+    y_mm: float
+    width_mm: float
+    height_mm: float
+    typed: bool
+    posts: tuple[BoardPost, ...]
+
+
+@dataclass(frozen=True)
+class Termination:
+    """What lands on a post: labels from the seat up with their sizes, stud and torque."""
+
+    post: str
+    stud: str
+    torque: str
+    lugs: tuple[str, ...]
+
+
+@dataclass(frozen=True)
+class Board:
+    """The board of a place: its size [mm], the gear on it, what lands where.
+
+    ``fits`` is None where nobody has measured the place.
+    """
+
+    place: str
+    name: str
+    width_mm: float
+    height_mm: float
+    fits: bool | None
+    pieces: tuple[BoardPiece, ...]
+    terminations: tuple[Termination, ...]
+
+
+def boards(design: Design) -> tuple[Board, ...]:
+    """A board for every place with gear, nearest to the banks first on each.
+
+    Gear stands in rows with room for a hand between; it is a proposal to begin with, not a plan of
+    holes.
+
+    Args:
+        design: the chosen one, as surveyed.
+    """
+    return tuple(board for place in design.places for board in _board(design, place.id))
+
+
+def _board(design: Design, place_id: str) -> Iterator[Board]:
+    place = next(p for p in design.places if p.id == place_id)
+    near = depths(design)
+    gear = [
+        (part, size)
+        for part in design.components
+        if part.place == place_id
+        and not isinstance(part, Bank | LoadGroup)
+        and (size := outline(part)) is not None
+    ]
+    if not gear:
+        return
+
+    def depth(part: Component) -> int:
+        return min((near.get(f"{part.id}.{post}", 999) for post in part.posts()), default=999)
+
+    gear.sort(key=lambda g: (depth(g[0]), g[0].name))
+    width = max(place.width_mm or USUAL_WIDTH_MM, *(o.size.width_mm + 2 * GAP_MM for _, o in gear))
+    labels = cable_labels(design)
+    pieces, x, y, row = [], GAP_MM, GAP_MM, 0.0
+    for part, one in gear:
+        if x + one.size.width_mm + GAP_MM > width:
+            x, y, row = GAP_MM, y + row + GAP_MM, 0.0
+        pieces.append(_piece(design, part, one, (x, y), labels))
+        x += one.size.width_mm + GAP_MM
+        row = max(row, one.size.height_mm)
+    height = y + row + GAP_MM
+    yield Board(
+        place=place.id,
+        name=place.name,
+        width_mm=width,
+        height_mm=height,
+        fits=None
+        if place.inside is None
+        else width <= place.inside.width_mm and height <= place.inside.height_mm,
+        pieces=tuple(pieces),
+        terminations=tuple(t for part, _ in gear for t in _terminations(design, part, labels)),
+    )
+
+
+def _piece(
+    design: Design,
+    part: Component,
+    one: Outline,
+    at: tuple[float, float],
+    labels: dict[str, str],
+) -> BoardPiece:
+    posts = list(part.posts())
+    x, y = at
+    step = one.size.width_mm / (len(posts) + 1)
+    return BoardPiece(
+        part=part.id,
+        name=part.name,
+        word=part.facts.word,
+        x_mm=x,
+        y_mm=y,
+        width_mm=one.size.width_mm,
+        height_mm=one.size.height_mm,
+        typed=one.typed,
+        posts=tuple(
+            BoardPost(
+                post=post,
+                x_mm=round(x + (n + 1) * step, 1),
+                y_mm=round(y + 0.7 * one.size.height_mm, 1),
+                labels=tuple(labels[c] for c in design.stack_on(f"{part.id}.{post}")),
+            )
+            for n, post in enumerate(posts)
+        ),
+    )
+
+
+def _terminations(design: Design, part: Component, labels: dict[str, str]) -> Iterator[Termination]:
+    for post in part.posts():
+        ref = f"{part.id}.{post}"
+        stack = design.stack_on(ref)
+        if not stack:
+            continue
+        first = design.cables_by_id[stack[0]]
+        end = end_of(design, first, "start" if first.start == ref else "end")
+        lugs = tuple(f"{labels[c]}  {design.cables_by_id[c].gauge}" for c in stack)
+        yield Termination(design.post_name(ref), end.stud, end.torque, lugs)
