@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 from strom_engine.build.cuts import cable_labels, end_of
 from strom_engine.build.drafting import depths
-from strom_engine.design import Bank, Component, Design, LoadGroup
+from strom_engine.design import Bank, BusBar, Component, Design, LoadGroup
 from strom_engine.design.outlines import Outline, outline
 
 __all__ = ["Board", "BoardPiece", "BoardPost", "Termination", "boards"]
@@ -87,6 +87,7 @@ def _board(design: Design, place_id: str) -> Iterator[Board]:
         for part in design.components
         if part.place == place_id
         and not isinstance(part, Bank | LoadGroup)
+        and not (isinstance(part, BusBar) and part.engine_block)
         and (size := outline(part)) is not None
     ]
     if not gear:

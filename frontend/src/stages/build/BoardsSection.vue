@@ -4,6 +4,9 @@ import type { Build } from "./useBuild";
 
 defineProps<{ build: Build }>();
 
+/** Posts so close that their labels stand on end. */
+const tight = (piece: Build["book"]["boards"][number]["pieces"][number]) =>
+  piece.width_mm / (piece.posts.length + 1) < 24;
 const FITS = new Map<boolean | null, string>([
   [true, "✓ It fits the place as measured."],
   [false, "▲ It is larger than the place as measured."],
@@ -53,7 +56,8 @@ const FITS = new Map<boolean | null, string>([
               :key="label"
               :x="post.x_mm"
               :y="post.y_mm + 10 + 8 * n"
-              text-anchor="middle"
+              :text-anchor="tight(piece) ? 'end' : 'middle'"
+              :transform="tight(piece) ? `rotate(-70 ${post.x_mm} ${post.y_mm + 8})` : undefined"
             >
               {{ label }}
             </text>
