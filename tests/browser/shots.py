@@ -144,7 +144,7 @@ def _day(browser: Browser, server: Server) -> None:
     page.locator(".content").evaluate("e => e.scrollTo(0, 0)")
     take(page, "day")
     page = opened("Compare")
-    page.get_by_role("button", name="Run 12 days").click()
+    page.get_by_role("button", name="Run 16 days").click()
     page.get_by_text(re.compile("^Comparison: ")).wait_for()
     page.get_by_text(re.compile("^Comparison: ")).wait_for(state="detached", timeout=120_000)
     page.locator(".content").evaluate("e => e.scrollTo(0, 205)")

@@ -79,7 +79,7 @@ def test_build_a_plan_run_it_and_scrub_through_it(page: Page, watch: Watch) -> N
 def test_compare_schools_and_look_at_a_cell(page: Page) -> None:
     open_day(page, "Marsh Wren", "As found")
     part(page, "Compare")
-    page.get_by_role("button", name="Run 12 days").click()
+    page.get_by_role("button", name="Run 16 days").click()
     table = page.get_by_label("Comparison", exact=True).locator("table")
     expect(table).to_contain_text("Not on this boat: nothing aboard shares charge by itself")
     row = table.locator("tr", has_text="Proposal B").first
