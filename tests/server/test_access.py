@@ -46,6 +46,11 @@ BODIES = {
             }
         ]
     },
+    "cut": {
+        "reel": "reel_1",
+        "pieces": ["cable:x"],
+        "entry": "7f0c5a3e-2d0b-4c9e-9d0f-0d6f7a5b1c2e",
+    },
     "prices": {"rows": [{"item": "cable tie", "price": 0.1}]},
     "found": {"base_revision": 1, "kind": "solar", "name": "Panel", "bank": "house_bank"},
     "edit": {"base_revision": 1, "edit": "insert", "at": "solar_house", "kind": "fuse"},

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import io
+import json
 from datetime import UTC, datetime, timedelta
 from typing import Any
 from uuid import uuid4
@@ -110,6 +111,26 @@ def test_prices_tables_labels_and_the_pack(anna: Person, bo: Person, chosen: Var
     assert pdf.content[:5] == b"%PDF-" and len(pdf.content) > 10_000
     assert anna.get(url(chosen, "build/pack.pdf") + "?paper=A3").status_code == 422
     assert bo.get(url(chosen, "build")).status_code == 404
+
+
+def test_what_is_cut_is_booked_once_and_the_rest_goes_back(anna: Person, chosen: Variant) -> None:
+    stock = anna.get("/api/stock").json()
+    reels = [{"id": "reel_1", "gauge": "4 AWG", "colour": "red", "length_m": 12.0}]
+    body = {"base_revision": stock["revision"], "stock": stock["stock"] | {"reels": reels}}
+    text = json.dumps(body)
+    assert anna.client.put("/api/stock", text, content_type="application/json").status_code == 200
+    plan = build(anna, chosen)["book"]["plan"]
+    [cut] = [c for c in plan["cuts"] if c["reel"] == "reel_1"]
+    told = {"reel": "reel_1", "pieces": cut["pieces"], "entry": str(uuid4())}
+    for _ in range(2):
+        out = anna.post(url(chosen, "build/cut"), told)
+    assert not [c for c in out["book"]["plan"]["cuts"] if c["reel"]]
+    assert all(out["state"]["ticks"][key]["done"] for key in cut["pieces"])
+    left = anna.get("/api/stock").json()["stock"]["reels"]
+    assert [r["length_m"] for r in left] == ([cut["left_m"]] if cut["left_m"] >= 0.2 else [])
+    again = told | {"entry": str(uuid4())}
+    refused = anna.post(url(chosen, "build/cut"), again, 422)
+    assert "does not cut these" in refused["detail"]
 
 
 def test_the_demo_refit_is_half_done(db: None) -> None:

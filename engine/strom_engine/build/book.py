@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Collection, Mapping, Sequence
 from dataclasses import dataclass
 
 from strom_engine.build.board import Board, boards
@@ -39,6 +39,7 @@ def build_book(
     stock: Stock | None = None,
     measured: Mapping[str, float] | None = None,
     keys: Sequence[str] = (),
+    cut: Collection[str] = (),
 ) -> BuildBook:
     """All that is needed to make a chosen design out of the boat as found.
 
@@ -48,6 +49,7 @@ def build_book(
         stock: prices, reels and what is kept.
         measured: lengths [m] that were measured aboard, by the key of a cable.
         keys: steps in an order of one's own.
+        cut: keys of pieces that are cut already: the plan is for the others.
 
     Returns:
         Everything with keys that stay while the design goes on changing.
@@ -68,7 +70,7 @@ def build_book(
         work=job,
         parts=parts_list(chosen, job, cuts, stock),
         cuts=cuts,
-        plan=cutting_plan(cuts, stock.reels if stock else ()),
+        plan=cutting_plan([p for p in cuts if p.key not in cut], stock.reels if stock else ()),
         labels=labels(chosen),
         order=order,
         boards=boards(chosen),

@@ -704,6 +704,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/variants/{variant_id}/build/cut": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Cut
+         * @description Pieces are cut from a reel; what is left of it goes back to the stock.
+         */
+        post: operations["apps_build_router_cut"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/variants/{variant_id}/build/entries": {
         parameters: {
             query?: never;
@@ -3347,6 +3367,21 @@ export interface components {
             stud: string;
             /** Torque */
             torque: string;
+        };
+        /**
+         * CutIn
+         * @description A reel and the pieces that were cut from it: the rest goes back to the stock.
+         */
+        CutIn: {
+            /**
+             * Entry
+             * Format: uuid
+             */
+            entry: string;
+            /** Pieces */
+            pieces: string[];
+            /** Reel */
+            reel: string;
         };
         /**
          * CuttingPlan
@@ -11180,6 +11215,59 @@ export interface operations {
             cookie?: never;
         };
         requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BuildOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    apps_build_router_cut: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                variant_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CutIn"];
+            };
+        };
         responses: {
             /** @description OK */
             200: {

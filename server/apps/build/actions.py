@@ -3,17 +3,20 @@
 from __future__ import annotations
 
 from datetime import UTC, timedelta
+from uuid import uuid5
 
 from django.utils import timezone
+from strom_engine.build.cutting_plan import SAW_M
 from strom_engine.errors import ChangeError, Problem
 
 from apps.accounts.permissions import Writer
 from apps.build.models import BuildEntry
 from apps.build.queries import book_of
-from apps.build.schemas import EntryIn
+from apps.build.schemas import CutIn, EntryIn
+from apps.jobs.actions import shorten_reel
 from apps.jobs.models import Variant
 
-__all__ = ["enter"]
+__all__ = ["book_cut", "enter"]
 
 MOST_ENTRIES = 20_000
 FIELDS = {
@@ -63,6 +66,38 @@ def enter(variant: Variant, writer: Writer, entries: list[EntryIn]) -> None:
     )
 
 
+def book_cut(variant: Variant, writer: Writer, told: CutIn) -> None:
+    """Pieces are cut from a reel: they are ticked, and the stock has what is left of it.
+
+    Raises ChangeError for a reel or a piece that the cutting plan does not have so. Sent twice, it
+    is done once.
+    """
+    if variant.build_entries.filter(id=told.entry).exists():
+        return
+    book = book_of(variant)
+    cut = next((c for c in book.plan.cuts if c.reel == told.reel), None)
+    if cut is None or not set(told.pieces) <= set(cut.pieces):
+        text = f"the cutting plan does not cut these from {told.reel!r}: look at it anew"
+        raise ChangeError(text, (Problem("reel", text),))
+    lengths = {p.key: p.cut_m + SAW_M for p in book.cuts}
+    used_m = sum(lengths[key] for key in told.pieces)
+    shorten_reel(variant.job.workshop, writer, told.reel, used_m)
+    ids = [told.entry, *(uuid5(told.entry, key) for key in told.pieces[1:])]
+    BuildEntry.objects.bulk_create(
+        BuildEntry(
+            id=entry,
+            variant=variant,
+            kind=BuildEntry.Kind.TICK,
+            target=key,
+            value=True,
+            revision=variant.head,
+            at=timezone.now(),
+            author=writer.person,
+        )
+        for entry, key in zip(ids, told.pieces, strict=True)
+    )
+
+
 def _problems(n: int, entry: EntryIn) -> list[Problem]:
     found = []
     name = FIELDS[entry.kind]
@@ -77,7 +112,7 @@ def _problems(n: int, entry: EntryIn) -> list[Problem]:
 
 def _safe_order(variant: Variant, n: int, entry: EntryIn) -> None:
     """An order of one's own is refused where it is not safe, with every reason."""
-    hazards = book_of(variant, keys=entry.keys or []).order.hazards
+    hazards = book_of(variant, entry.keys or []).order.hazards
     if hazards:
         problems = tuple(Problem(f"entries[{n}].keys", f"{h.words}: {h.rule}") for h in hazards)
         raise ChangeError(f"This order is not safe: {hazards[0].words}.", problems)

@@ -41,26 +41,35 @@ def found_of(variant: Variant) -> Variant | None:
     return None if first is None or first.pk == variant.pk else first
 
 
-def book_of(
-    variant: Variant,
-    lengths: dict[str, float] | None = None,
-    keys: Sequence[str] = (),
-) -> BuildBook:
-    """The build book of a variant, with lengths that were measured aboard."""
-    known = _lengths(variant) if lengths is None else lengths
-    return _book(variant, tuple(sorted(known.items())), tuple(keys))
+def book_of(variant: Variant, keys: Sequence[str] = ()) -> BuildBook:
+    """The build book of a variant, with what was measured and cut, in an order of one's own."""
+    return _of_entries(variant, variant.build_entries.all(), keys)
 
 
-def _key(variant: Variant, lengths: object, keys: object) -> tuple[object, ...]:
+def _of_entries(variant: Variant, entries: Iterable[BuildEntry], keys: Sequence[str]) -> BuildBook:
+    lengths, ticked = dict[str, float](), dict[str, bool]()
+    for entry in entries:
+        if entry.kind == BuildEntry.Kind.LENGTH:
+            lengths[entry.target] = float(entry.value)
+        elif entry.kind == BuildEntry.Kind.TICK and entry.target.startswith("cable:"):
+            ticked[entry.target] = bool(entry.value)
+    cut = tuple(sorted(key for key, done in ticked.items() if done))
+    return _book(variant, tuple(sorted(lengths.items())), tuple(keys), cut)
+
+
+def _key(variant: Variant, *entered: object) -> tuple[object, ...]:
     job, found = variant.job, found_of(variant)
     was = None if found is None else (found.pk, found.head)
     stock = job.workshop.stock_revision
-    return (variant.pk, variant.head, job.survey.head, was, stock, lengths, keys)
+    return (variant.pk, variant.head, job.survey.head, was, stock, *entered)
 
 
 @cached(LRUCache(16), key=_key)
 def _book(
-    variant: Variant, lengths: tuple[tuple[str, float], ...], keys: tuple[str, ...]
+    variant: Variant,
+    lengths: tuple[tuple[str, float], ...],
+    keys: tuple[str, ...],
+    cut: tuple[str, ...],
 ) -> BuildBook:
     found = found_of(variant)
     return build_book(
@@ -69,12 +78,8 @@ def _book(
         stock_of(variant),
         dict(lengths),
         keys,
+        cut,
     )
-
-
-def _lengths(variant: Variant) -> dict[str, float]:
-    entries = variant.build_entries.filter(kind=BuildEntry.Kind.LENGTH)
-    return {e.target: float(e.value) for e in entries}
 
 
 def build_of(variant: Variant) -> BuildOut:
@@ -82,10 +87,9 @@ def build_of(variant: Variant) -> BuildOut:
     entries = list(variant.build_entries.select_related("author"))
     order = [e for e in entries if e.kind == BuildEntry.Kind.ORDER]
     keys = tuple(order[-1].value) if order else ()
-    lengths = {e.target: float(e.value) for e in entries if e.kind == BuildEntry.Kind.LENGTH}
-    book = book_of(variant, lengths, keys)
+    book = _of_entries(variant, entries, keys)
     if keys and book.order.hazards:
-        book = book_of(variant, lengths)  # the design has changed: that order is no longer safe
+        book = _of_entries(variant, entries, ())  # the design has changed: it is no longer safe
     found = found_of(variant)
     return BuildOut.model_construct(
         revision=variant.head,

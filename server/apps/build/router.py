@@ -8,7 +8,7 @@ from ninja import Router
 
 from apps.accounts.permissions import workshop_of, writer
 from apps.build import actions, pack, queries
-from apps.build.schemas import BuildOut, EntriesIn, PricesIn
+from apps.build.schemas import BuildOut, CutIn, EntriesIn, PricesIn
 from apps.jobs.actions import put_gear
 from apps.jobs.queries import get_variant
 from apps.jobs.schemas import ProblemOut
@@ -36,6 +36,14 @@ def enter(request: HttpRequest, variant_id: UUID, payload: EntriesIn) -> BuildOu
     variant = get_variant(workshop_of(request), variant_id)
     actions.enter(variant, writer(request), payload.entries)
     return queries.build_of(variant)
+
+
+@router.post("/variants/{variant_id}/build/cut", response=ERRORS | {200: BuildOut})
+def cut(request: HttpRequest, variant_id: UUID, payload: CutIn) -> BuildOut:
+    """Pieces are cut from a reel; what is left of it goes back to the stock."""
+    workshop = workshop_of(request)
+    actions.book_cut(get_variant(workshop, variant_id), writer(request), payload)
+    return queries.build_of(get_variant(workshop, variant_id))
 
 
 @router.post("/variants/{variant_id}/build/prices", response=ERRORS | {200: BuildOut})

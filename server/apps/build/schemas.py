@@ -12,6 +12,7 @@ from strom_engine.design.fields import Price, Text
 __all__ = [
     "BuildOut",
     "BuildState",
+    "CutIn",
     "EntriesIn",
     "EntryIn",
     "EntryKind",
@@ -47,6 +48,14 @@ class EntriesIn(Schema):
     """Entries in the order in which they were made; the same one may come twice."""
 
     entries: list[EntryIn] = Field(min_length=1, max_length=500)
+
+
+class CutIn(Schema):
+    """A reel and the pieces that were cut from it: the rest goes back to the stock."""
+
+    reel: Target
+    pieces: list[Target] = Field(min_length=1, max_length=200)
+    entry: UUID
 
 
 class PriceIn(Schema):

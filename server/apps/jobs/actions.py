@@ -35,11 +35,13 @@ __all__ = [
     "put_gear",
     "rename_job",
     "set_stock",
+    "shorten_reel",
     "waive",
     "withdraw_waiver",
 ]
 
 MAX_VARIANTS = 20
+LEAST_OFFCUT_M = 0.2  # what nobody keeps; own judgement
 
 
 def import_job(workshop: Workshop, writer: Writer, file: JobFile) -> Job:
@@ -221,6 +223,27 @@ def put_gear(workshop: Workshop, writer: Writer, rows: Sequence[Mapping[str, obj
             item = str(row["item"])
             lines[item] = lines.get(item, {}) | dict(row)
         raw = now.model_dump(mode="json") | {"gear": list(lines.values())}
+        set_stock(kept, writer, kept.stock_revision, parse_stock(raw))
+    workshop.refresh_from_db(fields=["stock", "stock_revision"])
+
+
+def shorten_reel(workshop: Workshop, writer: Writer, reel: str, used_m: float) -> None:
+    """Take a length off a reel of the stock; what is too short to use is struck off it.
+
+    Raises ChangeError for a reel that the stock does not have.
+    """
+    with transaction.atomic():
+        kept = Workshop.objects.select_for_update().get(pk=workshop.pk)
+        now = default_stock() if kept.stock is None else parse_stock(kept.stock)
+        if reel not in {r.id for r in now.reels}:
+            text = f"the stock has no reel {reel!r}"
+            raise ChangeError(text, (Problem("reel", text),))
+        reels = [
+            r.model_copy(update={"length_m": round(r.length_m - used_m, 3)}) if r.id == reel else r
+            for r in now.reels
+        ]
+        usable = [r.model_dump() for r in reels if r.length_m >= LEAST_OFFCUT_M]
+        raw = now.model_dump(mode="json") | {"reels": usable}
         set_stock(kept, writer, kept.stock_revision, parse_stock(raw))
     workshop.refresh_from_db(fields=["stock", "stock_revision"])
 

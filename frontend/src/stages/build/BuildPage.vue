@@ -78,7 +78,12 @@ const pack = (paper: string) => `/api/variants/${props.variantId}/build/pack.pdf
         :price="stage.price"
         :variant-id="variantId"
       />
-      <CutsSection v-else-if="part === 'cuts'" :build="build" :enter="stage.enter" />
+      <CutsSection
+        v-else-if="part === 'cuts'"
+        :build="build"
+        :enter="stage.enter"
+        :cut="stage.cut"
+      />
       <LabelsSection v-else-if="part === 'labels'" :build="build" :variant-id="variantId" />
       <BoardsSection v-else-if="part === 'boards'" :build="build" />
       <StepsSection v-else :build="build" :stage="stage" />

@@ -8,11 +8,13 @@ import type { Build, NewEntry } from "./useBuild";
 const props = defineProps<{
   build: Build;
   enter: (...made: NewEntry[]) => Promise<boolean>;
+  cut: (reel: string, pieces: string[]) => Promise<boolean>;
 }>();
 
 const cuts = computed(() => props.build.book.cuts);
 const plan = computed(() => props.build.book.plan);
 const provisional = computed(() => cuts.value.filter((piece) => piece.provisional).length);
+const isCut = (key: string) => props.build.state.ticks[key]?.done === true;
 const nameOf = (key: string) => cuts.value.find((piece) => piece.key === key)?.name ?? key;
 
 function measure(target: string, metres: number | null) {
@@ -29,7 +31,7 @@ function measure(target: string, metres: number | null) {
     <ul class="cuts">
       <li v-for="piece in cuts" :key="piece.key">
         <p class="length">
-          <strong>{{ piece.cut_m.toFixed(2) }} m</strong>
+          <strong>{{ isCut(piece.key) ? "☑ " : "" }}{{ piece.cut_m.toFixed(2) }} m</strong>
           <small>{{ piece.gauge }}, {{ piece.colour }}, {{ piece.insulation_c }} °C</small>
           <small v-if="piece.provisional" class="text-warning">◆ provisional</small>
         </p>
@@ -65,12 +67,15 @@ function measure(target: string, metres: number | null) {
     <h2>From which reel</h2>
     <p>{{ plan.to_buy_m.toFixed(2) }} m to buy; found by: {{ plan.by || "no pieces" }}.</p>
     <ul class="reels">
-      <li v-for="cut in plan.cuts" :key="`${cut.reel}${cut.gauge}${cut.colour}`">
-        <strong>{{ cut.reel ?? "To buy" }}: {{ cut.gauge }}, {{ cut.colour }}</strong>
-        {{ cut.length_m.toFixed(2) }} m for {{ cut.pieces.length }}
-        {{ cut.pieces.length === 1 ? "piece" : "pieces"
-        }}<template v-if="cut.reel">, {{ cut.left_m.toFixed(2) }} m left</template>
-        <small>{{ cut.pieces.map(nameOf).join("; ") }}</small>
+      <li v-for="one in plan.cuts" :key="`${one.reel}${one.gauge}${one.colour}`">
+        <strong>{{ one.reel ?? "To buy" }}: {{ one.gauge }}, {{ one.colour }}</strong>
+        {{ one.length_m.toFixed(2) }} m for {{ one.pieces.length }}
+        {{ one.pieces.length === 1 ? "piece" : "pieces"
+        }}<template v-if="one.reel">, {{ one.left_m.toFixed(2) }} m left</template>
+        <small>{{ one.pieces.map(nameOf).join("; ") }}</small>
+        <v-btn v-if="one.reel" size="small" @click="props.cut(one.reel, one.pieces)">
+          They are cut: book the rest back
+        </v-btn>
       </li>
     </ul>
   </section>

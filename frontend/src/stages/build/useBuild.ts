@@ -56,6 +56,25 @@ export function useBuild() {
     }
   }
 
+  /** Pieces are cut from a reel: they are ticked, and its rest goes back to the stock. */
+  async function cut(reel: string, pieces: string[]): Promise<boolean> {
+    const build = report.value;
+    if (!build) return false;
+    try {
+      const answer = await unwrap(
+        api.POST("/api/variants/{variant_id}/build/cut", {
+          params: { path: { variant_id: build.variant } },
+          body: { reel, pieces, entry: crypto.randomUUID() },
+        }),
+      );
+      queries.setQueriesData<Build>({ queryKey: ["report", "build", build.variant] }, answer);
+      return true;
+    } catch (error) {
+      notices.failed(error);
+      return false;
+    }
+  }
+
   /** Keep a line of the workshop's price list. */
   async function price(row: NewPrice): Promise<boolean> {
     const build = report.value;
@@ -85,6 +104,7 @@ export function useBuild() {
     steps,
     isDone,
     enter,
+    cut,
     price,
     tick,
   };

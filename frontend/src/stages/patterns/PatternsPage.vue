@@ -176,7 +176,7 @@ watch([wishes, () => props.variantId], ask);
           <h2>{{ advice.name }}</h2>
           <StandingLine v-if="preview" :standing="preview.standing" />
           <p v-if="preview?.by_nature.length" class="nature">
-            What no size heals, by the nature of this pattern: {{ preview.by_nature.join("; ") }}.
+            What no size heals here: {{ preview.by_nature.join("; ") }}.
           </p>
           <p>{{ advice.words }} School: {{ advice.school }}.</p>
           <div class="actions">
