@@ -83,5 +83,5 @@ def test_the_pack_comes_as_pdf_and_the_work_is_told(page: Page, server: Server) 
     work = page.get_by_role("region", name="Work", exact=True)
     expect(work.get_by_text(re.compile("Used again: \\d+ parts"))).to_be_visible()
     link = page.get_by_role("link", name="Pack, PDF A4").get_attribute("href")
-    answer = page.request.get(f"{server.url}{link}", timeout=60_000)
+    answer = page.request.get(f"{server.url}{link}&sheet=work", timeout=60_000)
     assert answer.status == 200 and answer.body()[:5] == b"%PDF-"
