@@ -190,13 +190,17 @@ def test_an_order_of_ones_own_is_told_why_not() -> None:
     assert reordered(found, chosen, job, cuts, swapped).hazards == ()
     early = ["out:posts", *(k for k in keys if k != "out:posts")]
     rules = {h.rule for h in reordered(found, chosen, job, cuts, early).hazards}
-    assert rules == {"positive handled with the negative on"}
+    assert rules == {"positive handled with the negative on", "live loose end"}
+    # A cable that ends on live metal far from any bank hangs by one end too.
+    far = [next(k for k in keys if k.startswith("out:") and k != "out:posts"), *keys]
+    told = reordered(found, chosen, job, cuts, list(dict.fromkeys(far))).hazards
+    assert {h.rule for h in told} == {"live loose end"}
+    engine = ["off:negatives", *(k for k in keys if k != "off:negatives")]
+    told = reordered(found, chosen, job, cuts, engine).hazards
+    assert {h.rule for h in told} == {"running source without a bank"}
 
 
-def test_a_loose_end_and_unlike_banks_are_hazards() -> None:
-    moment = Moment.of(found_boat().design())
-    loose = moment.with_(hanging={"c9": "house_bank.pos"})
-    assert [h.rule for h in loose.hazards()] == ["live loose end"]
+def test_unlike_banks_joined_are_a_hazard() -> None:
     unlike = found_boat()
     unlike.parts[1]["chemistry"] = "lfp"
     unlike.cable("engine_bank.pos", "house_bank.pos")

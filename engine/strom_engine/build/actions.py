@@ -39,7 +39,8 @@ class Site:
     def __init__(self, found: Design | None, chosen: Design, job: Work) -> None:
         self.found = found or Design.model_validate({"components": [], "cables": []})
         self.chosen, self.job = chosen, job
-        self.start = Moment.of(self.found)
+        # In a boat without a bank nothing was ever on.
+        self.start = Moment.of(self.found).with_(switches_off=not self.found.of_type(Bank))
         self.gone = {p.part for p in job.parts_by("out")} - {p.id for p in chosen.components}
 
     @cached_property

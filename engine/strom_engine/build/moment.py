@@ -5,7 +5,7 @@ from __future__ import annotations
 import heapq
 from collections import defaultdict
 from collections.abc import Iterator, Mapping
-from dataclasses import dataclass, field, replace
+from dataclasses import dataclass, replace
 from functools import cached_property
 
 from strom_engine.batteries import bank_source, least_resistance_ohm
@@ -53,16 +53,14 @@ class Hazard:
 
 @dataclass(frozen=True)
 class Moment:
-    """What there is at one moment: parts fitted, cables landed, ends that hang, what is open.
+    """What there is at one moment: parts fitted, cables landed, what is open.
 
-    ``hanging`` are posts of parts on which a cable hangs by its one landed end. ``lifted`` are
-    banks whose negative is off. ``fuses_out`` are open, and so is every switch and breaker while
-    ``switches_off``.
+    ``lifted`` are banks whose negative is off. ``fuses_out`` are open, and so is every switch and
+    breaker while ``switches_off``.
     """
 
     parts: Mapping[str, Component]
     cables: Mapping[str, Cable]
-    hanging: Mapping[str, PostRef] = field(default_factory=dict)
     lifted: frozenset[str] = frozenset()
     fuses_out: frozenset[str] = frozenset()
     switches_off: bool = False
@@ -114,11 +112,6 @@ class Moment:
 
     def hazards(self) -> Iterator[Hazard]:
         """What must not be in any moment of the work."""
-        live = {p.post for p in self.live}
-        for cable, ref in self.hanging.items():
-            if ref in live:
-                words = f"a cable hangs loose from {self._name(ref)}, which is live"
-                yield Hazard("live loose end", cable, words)
         # As found and as chosen their switches keep them apart; here every contact is open.
         if not self.switches_off:
             return

@@ -17,7 +17,7 @@ from strom_engine.design import Design, LoadGroup
 __all__ = ["DeadLoad", "Order", "Step", "order_of_work", "reordered"]
 
 Stop = Literal["alive", "dead", "no"]
-COLD_WORDS = ("frig", "freez", "ice")
+COLD_WORDS = ("fridge", "refrigerat", "freez", "icebox", "ice box")
 
 
 @dataclass(frozen=True)
@@ -126,7 +126,7 @@ def _lived(site: Site, plan: Sequence[Draft]) -> Order:
     groups = _groups(site)
     for draft in plan:
         for action in draft.actions:
-            hazards += _handled(moment, action, draft)
+            hazards += _handled(site, moment, action, draft)
             after = done(site, moment, action)
             if after is not moment:
                 hazards += [replace(h, words=f"{draft.title}: {h.words}") for h in after.hazards()]
@@ -144,8 +144,19 @@ def _lived(site: Site, plan: Sequence[Draft]) -> Order:
     )
 
 
-def _handled(moment: Moment, action: Action, draft: Draft) -> Iterable[Hazard]:
-    """A bank's positive that is handled while its negative is on."""
+def _handled(site: Site, moment: Moment, action: Action, draft: Draft) -> Iterable[Hazard]:
+    """What an act does that must not be done at its moment, whatever comes after it."""
+    if action.does in ("take cable", "land cable"):
+        cable = site.cable(action)
+        live = {p.post: p for p in moment.live}
+        for ref in {cable.start, cable.end} & set(live):
+            # One end is on before the other: in between it hangs.
+            words = f"{draft.title}: an end hangs while the other is on {live[ref].name}, live"
+            yield Hazard("live loose end", cable.id, words)
+    if action.does == "lift negative" and not moment.switches_off:
+        bank = moment.parts[action.about]
+        words = f"{draft.title}: {bank.name} is taken off before engine, shore and sun are"
+        yield Hazard("running source without a bank", bank.id, words)
     for ref in action.handles:
         bank, _, post = ref.partition(".")
         part = moment.parts.get(bank)
@@ -195,8 +206,6 @@ def _stop(site: Site, draft: Draft, moment: Moment, dead: tuple[str, ...]) -> tu
     """Whether work can rest after a step."""
     if any(True for _ in moment.hazards()):
         return "no", "something unsafe would be left"
-    if moment.hanging and moment.live:
-        return "no", "ends hang loose beside live metal"
     must = [g.name for g in site.must_run if g.name in dead]
     if must:
         return "dead", f"dead until it goes on: {', '.join(must)}"
@@ -228,7 +237,7 @@ def _shorter(steps: Sequence[Step]) -> list[str]:
         )
     if late:
         told.append(
-            f"{late:.0f} min are cables that nobody has measured: measure their runs before, and "
+            f"{late:.0f} min are cables with an estimated run: measure the runs on Survey, and "
             "they are made before."
         )
     return told

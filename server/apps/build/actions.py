@@ -41,9 +41,11 @@ def enter(variant: Variant, writer: Writer, entries: list[EntryIn]) -> None:
     if variant.build_entries.count() + len(entries) > MOST_ENTRIES:
         text = f"a variant holds at most {MOST_ENTRIES} entries"
         raise ChangeError(text, (Problem("entries", text),))
-    known = set(
-        variant.build_entries.filter(id__in=[e.id for e in entries]).values_list("id", flat=True)
-    )
+    kept = BuildEntry.objects.filter(id__in=[e.id for e in entries])
+    known = dict(kept.values_list("id", "variant"))
+    if any(pk != variant.pk for pk in known.values()):
+        text = "an id was used before, for another variant"
+        raise ChangeError(text, (Problem("entries", text),))
     new = [entry for entry in entries if entry.id not in known]
     for n, entry in enumerate(new):
         if entry.kind == "order":
@@ -72,6 +74,8 @@ def book_cut(variant: Variant, writer: Writer, told: CutIn) -> None:
     Raises ChangeError for a reel or a piece that the cutting plan does not have so. Sent twice, it
     is done once.
     """
+    # While the same one is under way in another request this waits, and then finds it kept.
+    Variant.objects.select_for_update().get(pk=variant.pk)
     if variant.build_entries.filter(id=told.entry).exists():
         return
     book = book_of(variant)
