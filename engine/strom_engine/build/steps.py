@@ -146,6 +146,14 @@ def _lived(site: Site, plan: Sequence[Draft]) -> Order:
 
 def _handled(site: Site, moment: Moment, action: Action, draft: Draft) -> Iterable[Hazard]:
     """What an act does that must not be done at its moment, whatever comes after it."""
+    for ref in action.handles:
+        bank, _, post = ref.partition(".")
+        part = moment.parts.get(bank)
+        if part is None or part.kind != "bank" or post != "pos" or bank in moment.lifted:
+            continue
+        if any(f"{bank}.neg" in (c.start, c.end) for c in moment.cables.values()):
+            words = f"{draft.title}: {part.name} + is handled with its negative on"
+            yield Hazard("positive handled with the negative on", bank, words)
     if action.does in ("take cable", "land cable"):
         cable = site.cable(action)
         live = {p.post: p for p in moment.live}
@@ -157,14 +165,6 @@ def _handled(site: Site, moment: Moment, action: Action, draft: Draft) -> Iterab
         bank = moment.parts[action.about]
         words = f"{draft.title}: {bank.name} is taken off before engine, shore and sun are"
         yield Hazard("running source without a bank", bank.id, words)
-    for ref in action.handles:
-        bank, _, post = ref.partition(".")
-        part = moment.parts.get(bank)
-        if part is None or part.kind != "bank" or post != "pos" or bank in moment.lifted:
-            continue
-        if any(f"{bank}.neg" in (c.start, c.end) for c in moment.cables.values()):
-            words = f"{draft.title}: {part.name} + is handled with its negative on"
-            yield Hazard("positive handled with the negative on", bank, words)
 
 
 def _groups(site: Site) -> dict[str, LoadGroup]:
