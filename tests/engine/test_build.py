@@ -179,6 +179,18 @@ def test_the_whole_order_of_the_retrofit() -> None:
     assert {s.stop for s in order.steps if s.phase in ("take out", "fit")} == {"dead"}
 
 
+def test_a_line_that_says_something_else_has_another_key() -> None:
+    found, chosen = built()
+    before = {x.key: x.words for s in build_book(found, chosen).order.steps for x in s.doing}
+    thicker = retrofit()
+    next(c for c in thicker.cables if c["gauge"] == "8 AWG" and "fuse_2" in c["start"]).update(
+        gauge="6 AWG"
+    )
+    after = build_book(found, thicker.design()).order.steps
+    for line in (x for s in after for x in s.doing):
+        assert before.get(line.key, line.words) == line.words, "no tick moves to another line"
+
+
 def test_an_order_of_ones_own_is_told_why_not() -> None:
     found, chosen = built()
     job = work(found, chosen)
@@ -243,6 +255,8 @@ def test_the_demo_boats_can_be_built_safely(name: str) -> None:
         safe(book.order)
         keys = [s.key for s in book.order.steps]
         assert len(keys) == len(set(keys)) and all(s.doing for s in book.order.steps)
+        lines = [x.key for s in book.order.steps for x in s.doing]
+        assert len(lines) == len(set(lines))
         assert len({x.key for x in book.labels}) == len(book.labels)
 
 

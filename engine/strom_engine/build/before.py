@@ -41,7 +41,8 @@ def dry_fit(site: Site, cuts: Sequence[Piece]) -> Iterator[Draft]:
 def workshop(site: Site, cuts: Sequence[Piece]) -> Iterator[Draft]:
     for sort in dict.fromkeys(p.reel for p in cuts if not p.estimated):
         here = [p for p in cuts if p.reel == sort and not p.estimated]
-        yield crimp(f"crimp:{sort[0]}:{sort[1]}", "workshop", f"{sort[0]}, {sort[1]}", here)
+        words = f"{sort[0]}, {sort[1]}"
+        yield crimp(f"crimp:{sort[0]}:{sort[1]}:{sort[2]}", "workshop", words, here)
     new = {p.part for p in site.job.parts_by("new")}
     for switch in (s for s in battery_switches(site.chosen) if s.id in new):
         step = Draft(f"ohm:{switch.id}", "workshop", f"Ohmmeter on {switch.name}", switch.place)
@@ -88,11 +89,12 @@ def long_leads(site: Site, cuts: Sequence[Piece]) -> Iterator[Draft]:
     names = places(site)
     pairs: dict[tuple[str, str], list[Piece]] = defaultdict(list)
     for p in (p for p in cuts if _long(p) and p.cable not in site.board_cables):
-        a, b = sorted(names.get(e.place, NOWHERE) for e in p.ends)
+        a, b = sorted(str(e.place) for e in p.ends)
         pairs[(a, b)].append(p)
     for (a, b), here in pairs.items():
         thin = sorted(here, key=lambda p: p.area_mm2)
-        step = Draft(f"pull:{a}:{b}", "long leads", f"Pull leads from {a} to {b}")
+        ends = f"{names.get(a, NOWHERE)} to {names.get(b, NOWHERE)}"
+        step = Draft(f"pull:{a}:{b}", "long leads", f"Pull leads from {ends}")
         for p in thin:
             label = p.ends[0].label.split(" ")[0]
             step.doing.append(f"{label}: {p.gauge}, {p.cut_m:.2f} m, {p.name}.")

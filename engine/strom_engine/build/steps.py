@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Mapping, Sequence
+from collections import Counter
+from collections.abc import Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
 from typing import Literal
+from zlib import crc32
 
 from strom_engine.build.actions import Action, Site, done
 from strom_engine.build.cuts import Piece
@@ -14,7 +16,7 @@ from strom_engine.build.moment import Hazard, LivePost, Moment
 from strom_engine.build.planning import drafts
 from strom_engine.design import Design, LoadGroup
 
-__all__ = ["DeadLoad", "Order", "Step", "order_of_work", "reordered"]
+__all__ = ["DeadLoad", "Line", "Order", "Step", "order_of_work", "reordered"]
 
 Stop = Literal["alive", "dead", "no"]
 COLD_WORDS = ("fridge", "refrigerat", "freez", "icebox", "ice box")
@@ -31,6 +33,14 @@ class Stack:
 
 
 @dataclass(frozen=True)
+class Line:
+    """A line of a step, ticked by its key: one that says something else is another line."""
+
+    key: str
+    words: str
+
+
+@dataclass(frozen=True)
 class Step:
     """A step: what is done where, with what, how long, and what is live once it is done.
 
@@ -42,7 +52,7 @@ class Step:
     phase: Phase
     title: str
     place: str | None
-    doing: tuple[str, ...]
+    doing: tuple[Line, ...]
     with_: tuple[str, ...]
     minutes: float
     caution: str
@@ -157,14 +167,14 @@ def _handled(site: Site, moment: Moment, action: Action, draft: Draft) -> Iterab
     if action.does in ("take cable", "land cable"):
         cable = site.cable(action)
         live = {p.post: p for p in moment.live}
-        for ref in {cable.start, cable.end} & set(live):
+        for end in {str(cable.start), str(cable.end)} & set(live):
             # One end is on before the other: in between it hangs.
-            words = f"{draft.title}: an end hangs while the other is on {live[ref].name}, live"
+            words = f"{draft.title}: an end hangs while the other is on {live[end].name}, live"
             yield Hazard("live loose end", cable.id, words)
     if action.does == "lift negative" and not moment.switches_off:
-        bank = moment.parts[action.about]
-        words = f"{draft.title}: {bank.name} is taken off before engine, shore and sun are"
-        yield Hazard("running source without a bank", bank.id, words)
+        name = moment.parts[action.about].name
+        words = f"{draft.title}: {name} is taken off before engine, shore and sun are"
+        yield Hazard("running source without a bank", action.about, words)
 
 
 def _groups(site: Site) -> dict[str, LoadGroup]:
@@ -189,7 +199,7 @@ def _step(site: Site, draft: Draft, moment: Moment, groups: Mapping[str, LoadGro
         phase=draft.phase,
         title=draft.title,
         place=draft.place,
-        doing=tuple(draft.doing),
+        doing=tuple(_lines(draft)),
         with_=tuple(draft.with_),
         minutes=round(draft.minutes, 1),
         caution=draft.caution,
@@ -200,6 +210,14 @@ def _step(site: Site, draft: Draft, moment: Moment, groups: Mapping[str, LoadGro
         stop=stop,
         why_no_stop=why,
     )
+
+
+def _lines(draft: Draft) -> Iterator[Line]:
+    """Lines with keys that follow their words, so that no tick moves to another line."""
+    seen = Counter[str]()
+    for words in draft.doing:
+        seen[words] += 1
+        yield Line(f"{draft.key}#{crc32(words.encode()):08x}{'x' * (seen[words] - 1)}", words)
 
 
 def _stop(site: Site, draft: Draft, moment: Moment, dead: tuple[str, ...]) -> tuple[Stop, str]:

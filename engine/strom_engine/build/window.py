@@ -91,7 +91,7 @@ def take_out(site: Site, cuts: Sequence[Piece]) -> Iterator[Draft]:
     where = {p for p, _, _ in by_place(site, rest, place)} | {p.place for p in gone}
     names = places(site)
     for at in sorted(where, key=lambda p: names.get(p, NOWHERE)):
-        step = Draft(f"out:{at}", "take out", f"Take out in {names.get(at, NOWHERE)}", at)
+        step = Draft(f"out:in:{at}", "take out", f"Take out in {names.get(at, NOWHERE)}", at)
         for one in (c for c in rest if place(c) == at):
             _take(step, found, one, set())
         for part in (p for p in gone if p.place == at):

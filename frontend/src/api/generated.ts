@@ -5045,13 +5045,13 @@ export interface components {
         };
         /**
          * Line
-         * @description What one part gave or took.
+         * @description A line of a step, ticked by its key: one that says something else is another line.
          */
         Line: {
-            /** Charge Ah */
-            charge_ah: number;
-            /** Energy Wh */
-            energy_wh: number;
+            /** Key */
+            key: string;
+            /** Words */
+            words: string;
         };
         /**
          * LivePost
@@ -8368,7 +8368,7 @@ export interface components {
             /** Dead */
             dead: string[];
             /** Doing */
-            doing: string[];
+            doing: components["schemas"]["Line"][];
             /** Key */
             key: string;
             /** Live */

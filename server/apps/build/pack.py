@@ -221,6 +221,10 @@ def _boards(out: BuildOut) -> str:
     return f"<section><h1>Boards</h1>{''.join(made)}</section>"
 
 
+def _box(ticked: object) -> str:
+    return "☑" if ticked else "☐"
+
+
 def _steps(out: BuildOut) -> str:
     done = {key for key, tick in out.state.ticks.items() if tick.done}
     made = []
@@ -233,7 +237,9 @@ def _steps(out: BuildOut) -> str:
             if step.live
             else "Nothing is live after it."
         )
-        doing = "".join(f"<li>☐ {escape(line)}</li>" for line in step.doing)
+        doing = "".join(
+            f"<li>{_box(line.key in done)} {escape(line.words)}</li>" for line in step.doing
+        )
         stacks = "".join(
             f"<div class=stack><b>{escape(s.post)}</b> {s.stud} {escape(s.torque)}<br>"
             + "<br>".join(escape(lug) for lug in reversed(s.lugs))
@@ -242,7 +248,7 @@ def _steps(out: BuildOut) -> str:
         )
         caution = f"<div class=caution>▲ {escape(step.caution)}</div>" if step.caution else ""
         made.append(
-            f"<div class=step><h3>{'☑' if step.key in done else '☐'} {n}. {escape(step.title)} "
+            f"<div class=step><h3>{_box(step.key in done)} {n}. {escape(step.title)} "
             f"<small>({escape(step.phase)}, {step.minutes:.0f} min)</small></h3>"
             f"<p class=live>{live}</p>{caution}<ul>{doing}</ul>{stacks}</div>"
         )

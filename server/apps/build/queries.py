@@ -118,7 +118,7 @@ def _out(variant: Variant, entry: BuildEntry) -> EntryOut:
 def _state(variant: Variant, book: BuildBook, entries: Iterable[BuildEntry]) -> BuildState:
     steps = [s.key for s in book.order.steps]
     known = {*steps, *(line.key for line in book.parts.lines), *(p.key for p in book.cuts)}
-    known |= {f"{s.key}#{n}" for s in book.order.steps for n in range(len(s.doing))}
+    known |= {line.key for s in book.order.steps for line in s.doing}
     known |= {c.key for c in book.work.cables} | {p.key for p in book.work.parts} | {"build"}
     latest: dict[tuple[str, str], EntryOut] = {}
     notes, lost = [], []

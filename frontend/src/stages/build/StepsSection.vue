@@ -89,14 +89,14 @@ const STOPS = {
       <LiveNow :posts="before" :after="step.live" />
       <p v-if="step.caution" class="caution text-error">▲ {{ step.caution }}</p>
       <ul class="doing">
-        <li v-for="(line, n) in step.doing" :key="line">
-          <label :class="{ done: done(`${step.key}#${n}`) }">
+        <li v-for="line in step.doing" :key="line.key">
+          <label :class="{ done: done(line.key) }">
             <input
               type="checkbox"
-              :checked="done(`${step.key}#${n}`)"
-              @change="stage.tick(`${step.key}#${n}`, !done(`${step.key}#${n}`))"
+              :checked="done(line.key)"
+              @change="stage.tick(line.key, !done(line.key))"
             />
-            <span>{{ line }}</span>
+            <span>{{ line.words }}</span>
           </label>
         </li>
       </ul>

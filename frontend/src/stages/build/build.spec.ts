@@ -13,7 +13,14 @@ const POST = { post: "house.pos", name: "House bank +", bank: "house", volts_v: 
 const PLAIN = { phase: "fit", place: null, with_: [], minutes: 12, caution: "", stacks: [] };
 
 function step(key: string, live: (typeof POST)[], more: object = {}) {
-  const own = { key, title: `Step ${key}`, doing: [`Do ${key}`], actions: [], live, dead: [] };
+  const own = {
+    key,
+    title: `Step ${key}`,
+    doing: [{ key: `${key}#1`, words: `Do ${key}` }],
+    actions: [],
+    live,
+    dead: [],
+  };
   return { ...PLAIN, ...own, stop: "alive", why_no_stop: "", ...more };
 }
 
@@ -47,7 +54,7 @@ describe("the stage Build", () => {
   it("ticks lines and steps by their keys", async () => {
     const { page, tick, press } = steps();
     await page.find("input[type=checkbox]").trigger("change");
-    expect(tick).toHaveBeenCalledWith("b#0", true);
+    expect(tick).toHaveBeenCalledWith("b#1", true);
     await press("Step done");
     expect(tick).toHaveBeenCalledWith("b", true);
   });
