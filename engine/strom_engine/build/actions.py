@@ -11,11 +11,12 @@ from strom_engine.build.difference import Work
 from strom_engine.build.moment import Moment
 from strom_engine.design import Bank, Cable, Design, Fuse, FuseBlock, LoadGroup
 from strom_engine.design.fields import PostRef
+from strom_engine.runs.wiring import wiring
 
 __all__ = ["Action", "Site", "done"]
 
 Does = Literal[
-    "check", "switches off", "lift negative", "take cable", "take part", "fit part", "lay cable",
+    "switches off", "lift negative", "take cable", "take part", "fit part", "lay cable",
     "land cable", "take fuse out", "put fuse in", "land negative", "switches on",
 ]  # fmt: skip
 
@@ -89,21 +90,14 @@ def _banks_on(design: Design, cables: Iterable[str], parts: Iterable[str]) -> li
     for cable in (design.cables_by_id[i] for i in cables):
         touched |= {cable.start, cable.end}
     touched |= {ref for ref in design.post_polarity if PostRef(ref).part in set(parts)}
-    links: dict[str, set[str]] = {}
-    for cable in design.cables:
-        links.setdefault(cable.start, set()).add(cable.end)
-        links.setdefault(cable.end, set()).add(cable.start)
-    for part in design.components:
-        for a, b in part.links():
-            links.setdefault(a, set()).add(b)
-            links.setdefault(b, set()).add(a)
+    links = wiring(design).links
     seen: set[str] = set(touched)
     queue: list[str] = list(touched)
     while queue:
-        for to in links.get(queue.pop(), ()):
-            if to not in seen:
-                seen.add(to)
-                queue.append(to)
+        for link in links.get(queue.pop(), ()):
+            if link.to not in seen:
+                seen.add(link.to)
+                queue.append(link.to)
     return [b.id for b in design.of_type(Bank) if {f"{b.id}.pos", f"{b.id}.neg"} & seen]
 
 

@@ -6,8 +6,8 @@ from collections import defaultdict
 from collections.abc import Iterator, Sequence
 
 from strom_engine.build.actions import Action, Site
-from strom_engine.build.cuts import Piece
-from strom_engine.build.drafting import NOWHERE, THIN_MM2, Draft, by_place, crimp, land, places
+from strom_engine.build.cuts import THIN_MM2, Piece
+from strom_engine.build.drafting import NOWHERE, Draft, by_place, crimp, land, places
 from strom_engine.design import Bank, Fuse, Relay
 from strom_engine.design.fields import PostRef
 from strom_engine.design.state import Switch, battery_switches, position_name, switch_positions
@@ -34,7 +34,7 @@ def dry_fit(site: Site, cuts: Sequence[Piece]) -> Iterator[Draft]:
             if isinstance(part, Relay):
                 step.doing.append(f"{part.name}: a short cable away from both banks.")
             step.minutes += work_minutes("dry_fit")
-        step.with_ = [p.name for p in here]
+        step.needs = [p.name for p in here]
         yield step
 
 
@@ -49,7 +49,7 @@ def workshop(site: Site, cuts: Sequence[Piece]) -> Iterator[Draft]:
         for position in switch_positions(switch):
             word = position_name(switch, position)
             step.doing.append(f"{switch.name} on {word}: note which posts are joined.")
-        step.with_ = ["ohmmeter", switch.name]
+        step.needs = ["ohmmeter", switch.name]
         step.minutes = work_minutes("switch_check")
         yield step
 
@@ -103,5 +103,5 @@ def long_leads(site: Site, cuts: Sequence[Piece]) -> Iterator[Draft]:
             step.actions.append(Action("lay cable", p.cable))
         step.doing.append("Both ends taped over and tied off: they touch nothing.")
         step.caution = "The boat is live: keep ends taped, and away from posts."
-        step.with_ = [p.ends[0].label.split(" ")[0] for p in thin]
+        step.needs = [p.ends[0].label.split(" ")[0] for p in thin]
         yield step

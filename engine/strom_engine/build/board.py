@@ -5,12 +5,13 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import dataclass
 
-from strom_engine.build.cuts import cable_labels, end_of
+from strom_engine.build.cuts import cable_labels
 from strom_engine.build.drafting import depths
+from strom_engine.build.stacks import Stack, stack_at
 from strom_engine.design import Bank, BusBar, Component, Design, LoadGroup
 from strom_engine.design.outlines import Outline, outline
 
-__all__ = ["Board", "BoardPiece", "BoardPost", "Termination", "boards"]
+__all__ = ["Board", "BoardPiece", "BoardPost", "boards"]
 
 USUAL_WIDTH_MM = 600.0  # of a board where nobody has measured the place
 GAP_MM = 25.0  # between gear: a hand and a bend of cable; own judgement
@@ -42,16 +43,6 @@ class BoardPiece:
 
 
 @dataclass(frozen=True)
-class Termination:
-    """What lands on a post: labels from the seat up with their sizes, stud and torque."""
-
-    post: str
-    stud: str
-    torque: str
-    lugs: tuple[str, ...]
-
-
-@dataclass(frozen=True)
 class Board:
     """The board of a place: its size [mm], the gear on it, what lands where.
 
@@ -64,7 +55,7 @@ class Board:
     height_mm: float
     fits: bool | None
     pieces: tuple[BoardPiece, ...]
-    terminations: tuple[Termination, ...]
+    terminations: tuple[Stack, ...]
 
 
 def boards(design: Design) -> tuple[Board, ...]:
@@ -116,7 +107,12 @@ def _board(design: Design, place_id: str) -> Iterator[Board]:
         if place.inside is None
         else width <= place.inside.width_mm and height <= place.inside.height_mm,
         pieces=tuple(pieces),
-        terminations=tuple(t for part, _ in gear for t in _terminations(design, part, labels)),
+        terminations=tuple(
+            stack
+            for part, _ in gear
+            for post in part.posts()
+            if (stack := stack_at(design, f"{part.id}.{post}")) is not None
+        ),
     )
 
 
@@ -149,15 +145,3 @@ def _piece(
             for n, post in enumerate(posts)
         ),
     )
-
-
-def _terminations(design: Design, part: Component, labels: dict[str, str]) -> Iterator[Termination]:
-    for post in part.posts():
-        ref = f"{part.id}.{post}"
-        stack = design.stack_on(ref)
-        if not stack:
-            continue
-        first = design.cables_by_id[stack[0]]
-        end = end_of(design, first, "start" if first.start == ref else "end")
-        lugs = tuple(f"{labels[c]}  {design.cables_by_id[c].gauge}" for c in stack)
-        yield Termination(design.post_name(ref), end.stud, end.torque, lugs)

@@ -6,7 +6,7 @@ from collections.abc import Collection, Mapping, Sequence
 from dataclasses import dataclass
 
 from strom_engine.build.board import Board, boards
-from strom_engine.build.cuts import Piece, pieces
+from strom_engine.build.cuts import HEAVY_MM2, Piece, pieces
 from strom_engine.build.cutting_plan import CuttingPlan, cutting_plan
 from strom_engine.build.difference import Work, work
 from strom_engine.build.labels import Label, labels
@@ -93,7 +93,7 @@ def _open(cuts: Sequence[Piece]) -> list[str]:
     unlisted = sorted({p.gauge for p in cuts if crimp_pull_n(p.gauge) is None})
     if unlisted:
         found.append(f"No pull test is listed for {', '.join(unlisted)}: ask the lug's maker.")
-    dies = sorted({p.gauge for p in cuts if p.area_mm2 >= 13})
+    dies = sorted({p.gauge for p in cuts if p.area_mm2 >= HEAVY_MM2})
     if dies:
         found.append(f"Crimper dies wanted for {', '.join(dies)}.")
     return found

@@ -20,12 +20,27 @@ from strom_engine.reference import (
 from strom_engine.runs.guarding import AT_SOURCE_M, covers, guarding
 from strom_engine.runs.legs import legs
 
-__all__ = ["CutEnd", "Piece", "cable_labels", "cut_length_m", "end_of", "pieces"]
+__all__ = [
+    "HEAVY_MM2",
+    "SHRINK_MM",
+    "THIN_MM2",
+    "CutEnd",
+    "Piece",
+    "ReelSort",
+    "cable_labels",
+    "cut_length_m",
+    "end_of",
+    "pieces",
+]
 
 # Slack of a cable that is crimped before it is led: own judgement.
 SLACK_SHARE, LEAST_SLACK_M = 0.03, 0.05
 ROUND_M = 0.01
+# What a piece is cut from: size, colour, insulation [degC].
+ReelSort = tuple[str, str, int]
 SHRINK_MM = 50.0  # of shrink at each end
+HEAVY_MM2 = 13.0  # 6 AWG and more: a hydraulic or long-armed crimper; own judgement
+THIN_MM2 = 3.5  # 12 AWG and thinner: control, sense and small circuits
 
 
 @dataclass(frozen=True)
@@ -77,7 +92,7 @@ class Piece:
     why: str
 
     @property
-    def reel(self) -> tuple[str, str, int]:
+    def reel(self) -> ReelSort:
         """What it is cut from: size, colour, insulation."""
         return (self.gauge, self.colour, self.insulation_c)
 

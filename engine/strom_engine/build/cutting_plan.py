@@ -9,7 +9,7 @@ from dataclasses import dataclass
 import numpy as np
 from scipy.optimize import Bounds, LinearConstraint, milp
 
-from strom_engine.build.cuts import Piece
+from strom_engine.build.cuts import Piece, ReelSort
 from strom_engine.runs.stock import Reel
 
 __all__ = ["Cut", "CuttingPlan", "cutting_plan"]
@@ -17,7 +17,6 @@ __all__ = ["Cut", "CuttingPlan", "cutting_plan"]
 SAW_M = 0.003  # lost at every cut
 OPENED_COST = 0.02  # of a reel's length: of two ways that buy as much, the one that opens less
 SOLVER_S = 1.5
-Sort = tuple[str, str, int]
 
 
 @dataclass(frozen=True)
@@ -59,7 +58,7 @@ def cutting_plan(wanted: Sequence[Piece], reels: Sequence[Reel]) -> CuttingPlan:
     Returns:
         For every reel its pieces, the longest first, and what is left [m].
     """
-    by_sort: dict[Sort, list[Piece]] = defaultdict(list)
+    by_sort: dict[ReelSort, list[Piece]] = defaultdict(list)
     for piece in sorted(wanted, key=lambda p: (-p.cut_m, p.key)):
         by_sort[piece.reel].append(piece)
     cuts: list[Cut] = []
@@ -129,7 +128,7 @@ def _solved(group: list[Piece], reels: list[Reel]) -> list[int | None] | None:
     return [int(np.argmax(row)) if row.any() else None for row in taken]
 
 
-def _cuts(sort: Sort, group: list[Piece], reels: list[Reel], at: list[int | None]) -> list[Cut]:
+def _cuts(sort: ReelSort, group: list[Piece], reels: list[Reel], at: list[int | None]) -> list[Cut]:
     gauge, colour, insulation_c = sort
     found = []
     for n in [*range(len(reels)), None]:

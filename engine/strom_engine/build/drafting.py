@@ -8,9 +8,11 @@ from dataclasses import dataclass, field
 from typing import Literal, TypeVar
 
 from strom_engine.build.actions import Action, Site
-from strom_engine.build.cuts import Piece, cable_labels, end_of
+from strom_engine.build.cuts import HEAVY_MM2, Piece, cable_labels
+from strom_engine.build.stacks import Stack, stack_at
 from strom_engine.design import Bank, Cable, Design
 from strom_engine.reference import crimp_pull_n, work_minutes
+from strom_engine.runs.wiring import wiring
 
 __all__ = [
     "CRIMP",
@@ -19,7 +21,6 @@ __all__ = [
     "NOWHERE",
     "POWER_OFF",
     "SPANNER",
-    "THIN_MM2",
     "Draft",
     "Phase",
     "by_place",
@@ -33,8 +34,6 @@ Phase = Literal[
     "dry fit", "workshop", "board", "long leads", "power off", "take out", "fit", "power on"
 ]
 LONG_LEAD_M = 2.0
-HEAVY_MM2 = 13.0  # 6 AWG and more: a hydraulic or long-armed crimper; own judgement
-THIN_MM2 = 3.5
 NOWHERE = "place not entered"
 T = TypeVar("T")
 
@@ -60,10 +59,10 @@ class Draft:
     title: str
     place: str | None = None
     doing: list[str] = field(default_factory=list)
-    with_: list[str] = field(default_factory=list)
+    needs: list[str] = field(default_factory=list)
     minutes: float = 0.0
     caution: str = ""
-    stacks: list[tuple[str, tuple[str, ...], str, str]] = field(default_factory=list)
+    stacks: list[Stack] = field(default_factory=list)
     actions: list[Action] = field(default_factory=list)
 
 
@@ -96,7 +95,7 @@ def crimp(key: str, phase: Phase, words: str, here: Sequence[Piece]) -> Draft:
     pull = crimp_pull_n(here[0].gauge) if here else None
     if pull is not None:
         step.doing.append(f"Pull at every crimp; the standard asks for {pull:.0f} N.")
-    step.with_ = ["crimper with the die for the size", "stripper", "heat gun", "labels"]
+    step.needs = ["crimper with the die for the size", "stripper", "heat gun", "labels"]
     return step
 
 
@@ -108,30 +107,19 @@ def land(step: Draft, chosen: Design, cables: Sequence[Cable], posts: set[str]) 
         step.actions.append(Action("land cable", cable.id, "chosen", handles))
         step.minutes += 2 * work_minutes("land_end")
     for ref in dict.fromkeys(r for c in cables for r in (c.start, c.end)):
-        stack = chosen.stack_on(ref)
-        if len(stack) < 2:
-            continue
-        first = chosen.cables_by_id[stack[0]]
-        end = end_of(chosen, first, "start" if first.start == ref else "end")
-        lugs = tuple(f"{names[c]}  {chosen.cables_by_id[c].gauge}" for c in stack)
-        step.stacks.append((chosen.post_name(ref), lugs, end.stud, end.torque))
+        stack = stack_at(chosen, ref)
+        if stack is not None and len(stack.lugs) > 1:
+            step.stacks.append(stack)
 
 
 def depths(design: Design) -> dict[str, int]:
     """How many cables and devices lie between a post and the nearest bank."""
-    links: dict[str, set[str]] = defaultdict(set)
-    for cable in design.cables:
-        links[cable.start].add(cable.end)
-        links[cable.end].add(cable.start)
-    for part in design.components:
-        for a, b in part.links():
-            links[a].add(b)
-            links[b].add(a)
+    links = wiring(design).links
     found = {f"{b.id}.pos": 0 for b in design.of_type(Bank)}
     queue = list(found)
     while queue:
         at = queue.pop(0)
-        for to in sorted(links[at]):
+        for to in sorted(link.to for link in links.get(at, ())):
             if to not in found:
                 found[to] = found[at] + 1
                 queue.append(to)

@@ -23,10 +23,10 @@ from strom_engine.design import (
 from strom_engine.design.fields import PostRef
 from strom_engine.design.state import Switch
 from strom_engine.reference import chemistry
+from strom_engine.runs.least_ways import CONTACT_OHM
 
 __all__ = ["Hazard", "LivePost", "Moment"]
 
-CONTACT_OHM = 0.0002
 FULL = 1.0
 COLD_C = 20.0  # copper, for what can flow at most
 
@@ -150,6 +150,7 @@ class Moment:
         polarity = {
             f"{p.id}.{post}": pole for p in self.parts.values() for post, pole in p.posts().items()
         }
+        lifted = {f"{b}.neg" for b in self.lifted}
         links: dict[str, list[tuple[str, float]]] = defaultdict(list)
         for cable in self.cables.values():
             ends = (cable.start, cable.end)
@@ -158,7 +159,6 @@ class Moment:
             poles = {polarity[e] for e in ends} - {"any"}
             if poles and poles != {side} and len(poles) == 1:
                 continue
-            lifted = {f"{b}.neg" for b in self.lifted}
             if lifted & set(ends):
                 continue
             ohm = wire_ohm(cable, COLD_C, self.termination_mohm)

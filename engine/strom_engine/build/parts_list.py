@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterable, Iterator, Mapping
 from dataclasses import dataclass, replace
 
-from strom_engine.build.cuts import CutEnd, Piece, end_of
+from strom_engine.build.cuts import SHRINK_MM, THIN_MM2, CutEnd, Piece, end_of
 from strom_engine.build.difference import Work
 from strom_engine.build.labels import labels
 from strom_engine.design import (
@@ -23,15 +23,15 @@ from strom_engine.design import (
 )
 from strom_engine.design.state import battery_switches
 from strom_engine.reference import chemistry, device_type, shrink_bore_mm
+from strom_engine.runs.run_rows import COPPER_KG_PER_M_MM2
 from strom_engine.runs.stock import GearPrice, Stock
 
-__all__ = ["PartsLine", "PartsList", "parts_list"]
+__all__ = ["CLIP_EVERY_M", "PartsLine", "PartsList", "parts_list"]
 
 CLIP_EVERY_M = 0.455  # ABYC E-11, support of conductors
 WASTE_SHARE = 0.05  # of cable that is bought for what goes wrong; own judgement
 FASTENERS_EACH = 4
 TIE_EVERY_M = 1.0
-SMALL_MM2 = 3.5  # 12 AWG and thinner: control, sense and small circuits
 GROUPS = (
     "Batteries", "Switches and gear", "Fuses and breakers", "Bars", "Cable", "Lugs", "Shrink",
     "Support and seal", "Labels",
@@ -42,6 +42,7 @@ GROUPS = (
 class PartsLine:
     """A line: what, how many of which unit, what it is for; price each, kept in stock, to buy.
 
+    ``to_buy`` is what is not in stock, ``cost`` what all of it costs; None without a price.
     ``item`` is the same for the same thing in every job: prices are kept by it. ``check`` is what
     is read off the label when it comes.
     """
@@ -55,19 +56,11 @@ class PartsLine:
     purpose: str
     check: str = ""
     kept: float = 0.0
+    to_buy: float = 0.0
     price: float | None = None
+    cost: float | None = None
     instead: str = ""
     note: str = ""
-
-    @property
-    def to_buy(self) -> float:
-        """What is not in stock."""
-        return max(0.0, round(self.needed - self.kept, 3))
-
-    @property
-    def cost(self) -> float | None:
-        """What all that is needed costs; None without a price."""
-        return None if self.price is None else round(self.price * self.needed, 2)
 
 
 @dataclass(frozen=True)
@@ -79,9 +72,6 @@ class PartsList:
     unpriced: int
     copper_kg: float
     currency: str
-
-
-COPPER_KG_PER_M_MM2 = 0.00896  # 8.96 g/cm3
 
 
 def parts_list(
@@ -109,7 +99,8 @@ def parts_list(
         *_ends(chosen, job, made),
         *_support(chosen, job, new, made),
     ]
-    priced = [_priced(line, stock) for line in _summed(lines)]
+    listed = _listed(stock, made) if stock else {}
+    priced = [_priced(line, listed) for line in _summed(lines)]
     ordered = sorted(priced, key=lambda x: (GROUPS.index(x.group), x.item))
     costs = [line.cost for line in ordered]
     copper = sum(COPPER_KG_PER_M_MM2 * p.area_mm2 * p.cut_m for p in made)
@@ -150,22 +141,45 @@ def _summed(lines: Iterable[PartsLine]) -> list[PartsLine]:
     return list(found.values())
 
 
-def _priced(line: PartsLine, stock: Stock | None) -> PartsLine:
-    if stock is None:
-        return line
-    known = next((g for g in stock.gear if g.item == line.item), GearPrice(item=line.item))
-    price = known.price
-    if price is None and line.group == "Cable":
-        gauge = line.item.removeprefix("cable ").rsplit(" ", 2)[0]
-        price = next((c.price_per_m for c in stock.cables if c.gauge == gauge), None)
-    if price is None and line.item.startswith(("fuse ", "breaker ")):
-        device = line.item.split(" ")[1]
-        price = next((d.price for d in stock.devices if d.device == device), None)
-    kept = known.kept
-    if line.group == "Cable":
-        gauge, colour, heat = line.item.removeprefix("cable ").rsplit(" ", 2)
-        kept += sum(r.length_m for r in stock.reels if r.fits(gauge, colour, int(heat)))
-    return replace(line, price=price, kept=round(kept, 3), instead=known.instead, note=known.note)
+def _cable_item(p: Piece) -> str:
+    return f"cable {p.gauge} {p.colour} {p.insulation_c}"
+
+
+def _device_item(device: str, rating_a: float) -> str:
+    sort = "breaker" if device.startswith("breaker") else "fuse"
+    return f"{sort} {device} {rating_a:g}"
+
+
+def _listed(stock: Stock, made: list[Piece]) -> dict[str, GearPrice]:
+    """What the stock says of items: its price list, else cable by the metre and devices."""
+    found = {
+        _device_item(d.device, rating_a): GearPrice(item=d.device, price=d.price)
+        for d in stock.devices
+        for rating_a in d.ratings_a
+    }
+    own = {g.item: g for g in stock.gear}
+    for p in made:
+        item = _cable_item(p)
+        metre = next((c.price_per_m for c in stock.cables if c.gauge == p.gauge), None)
+        reels = sum(r.length_m for r in stock.reels if r.fits(*p.reel))
+        known = own.pop(item, GearPrice(item=item))
+        price = metre if known.price is None else known.price
+        found[item] = known.model_copy(update={"price": price, "kept": known.kept + reels})
+    return found | own
+
+
+def _priced(line: PartsLine, listed: Mapping[str, GearPrice]) -> PartsLine:
+    known = listed.get(line.item, GearPrice(item=line.item))
+    price, kept = known.price, known.kept
+    return replace(
+        line,
+        price=price,
+        kept=round(kept, 3),
+        to_buy=max(0.0, round(line.needed - kept, 3)),
+        cost=None if price is None else round(price * line.needed, 2),
+        instead=known.instead,
+        note=known.note,
+    )
 
 
 def _batteries(new: list[Component]) -> Iterator[PartsLine]:
@@ -200,7 +214,7 @@ def _gear(chosen: Design, new: list[Component]) -> Iterator[PartsLine]:
             yield _line("backing plate", group, "Backing plate for a switch", 1, part.name)
             yield _line("position plate", group, "Position plate, own words", 1, part.name)
         if isinstance(part, Relay) and part.negative_fuse_a is not None:
-            fuse = f"fuse blade_regular {part.negative_fuse_a:g}"
+            fuse = _device_item("blade_regular", part.negative_fuse_a)
             amps = f"Blade fuse, {part.negative_fuse_a:g} A"
             where = f"negative of {part.name}"
             yield _line(fuse, "Fuses and breakers", amps, 2, f"{where}, and one spare")
@@ -233,8 +247,9 @@ def _devices(new: list[Component]) -> Iterator[PartsLine]:
             kind = device_type(part.device)
             label = kind.label if kind else "Breaker, type not known"
             check = f"label: {part.rating_a:g} A, {label.lower()}"
-            item = f"breaker {part.device} {part.rating_a:g}"
-            yield _line(item, group, f"{label}, {part.rating_a:g} A", 1, part.name, check=check)
+            item = _device_item(part.device, part.rating_a)
+            what = f"{label}, {part.rating_a:g} A"
+            yield _line(item, group, what, 1, part.name, check=check)
         elif isinstance(part, Fuse | FuseBlock):
             ratings = part.branch_a if isinstance(part, FuseBlock) else (part.rating_a,)
             kind = device_type(part.device)
@@ -246,7 +261,7 @@ def _devices(new: list[Component]) -> Iterator[PartsLine]:
                 holder = f"Holder with cover for: {label.lower()}"
                 yield _line(f"holder {part.device}", group, holder, 1, part.name)
             for rating_a in ratings:
-                item = f"fuse {part.device} {rating_a:g}"
+                item = _device_item(part.device, rating_a)
                 what, check = f"{label}, {rating_a:g} A", f"label: {rating_a:g} A"
                 yield _line(item, group, what, 1, part.name, check=check)
                 if item not in spared:
@@ -266,11 +281,12 @@ def _bars(chosen: Design, new: list[Component]) -> Iterator[PartsLine]:
 
 def _cable(made: list[Piece]) -> Iterator[PartsLine]:
     for p in made:
-        small = ", small cable" if p.area_mm2 <= SMALL_MM2 else ""
+        small = ", small cable" if p.area_mm2 <= THIN_MM2 else ""
         what = f"Cable {p.gauge}, {p.colour}, {p.insulation_c} °C{small}"
         metres = round(p.cut_m * (1 + WASTE_SHARE), 3)
-        item = f"cable {p.gauge} {p.colour} {p.insulation_c}"
-        yield _line(item, "Cable", what, metres, "with 5 % for waste", unit="m")
+        item = _cable_item(p)
+        waste = f"with {WASTE_SHARE:.0%} for waste"
+        yield _line(item, "Cable", what, metres, waste, unit="m")
 
 
 def _ends(chosen: Design, job: Work, made: list[Piece]) -> Iterator[PartsLine]:
@@ -292,7 +308,7 @@ def _end(
     what = f"Lug {gauge} x {end.stud} ({hole}), tinned"
     yield _line(f"lug {gauge} {end.stud}", "Lugs", what, 1, purpose)
     bore = shrink_bore_mm(area_mm2)
-    shrink = f"Shrink with adhesive, {colour}, {bore:g} mm bore, 50 mm long"
+    shrink = f"Shrink with adhesive, {colour}, {bore:g} mm bore, {SHRINK_MM:g} mm long"
     yield _line(f"shrink {colour} {bore:g}", "Shrink", shrink, 1, purpose)
 
 
@@ -305,7 +321,7 @@ def _support(
         clips = math.ceil(p.length_m / CLIP_EVERY_M)
         size = f"for {math.ceil(p.outside_mm)} mm cable"
         item = f"clip {math.ceil(p.outside_mm)}"
-        yield _line(item, group, f"Clip {size}", clips, "one every 455 mm")
+        yield _line(item, group, f"Clip {size}", clips, f"one every {1000 * CLIP_EVERY_M:.0f} mm")
         through = {e.place for e in p.ends if e.place}
         if len(through) == 2:
             a, b = (places.get(str(e.place), str(e.place)) for e in p.ends)

@@ -7,6 +7,7 @@ from collections.abc import Iterator, Sequence
 from strom_engine.build.actions import Action, Site
 from strom_engine.build.cuts import Piece
 from strom_engine.build.drafting import ENERGISE, Draft, depths
+from strom_engine.build.parts_list import CLIP_EVERY_M
 from strom_engine.design import Bank, Fuse, FuseBlock
 from strom_engine.design.state import battery_switches
 from strom_engine.reference import work_minutes
@@ -25,7 +26,8 @@ def power_on(site: Site, cuts: Sequence[Piece]) -> Iterator[Draft]:
     step = Draft("on:look", "power on", "Look it over before it lives")
     step.doing = [
         "Tug at every lug; torque on every stud.",
-        "Boots on every positive; clips every 455 mm; no edge without a grommet.",
+        f"Boots on every positive; clips every {1000 * CLIP_EVERY_M:.0f} mm; no edge without a "
+        "grommet.",
         "Ohmmeter: nothing between plus and minus, every switch off, every fuse out.",
         "Polarity of every bank, then of every lead that lands on it.",
     ]

@@ -14,22 +14,13 @@ from strom_engine.build.difference import Work
 from strom_engine.build.drafting import Draft, Phase
 from strom_engine.build.moment import Hazard, LivePost, Moment
 from strom_engine.build.planning import drafts
+from strom_engine.build.stacks import Stack
 from strom_engine.design import Design, LoadGroup
 
 __all__ = ["DeadLoad", "Line", "Order", "Step", "order_of_work", "reordered"]
 
 Stop = Literal["alive", "dead", "no"]
 COLD_WORDS = ("fridge", "refrigerat", "freez", "icebox", "ice box")
-
-
-@dataclass(frozen=True)
-class Stack:
-    """Lugs on a post from the seat up, with its stud and torque."""
-
-    post: str
-    lugs: tuple[str, ...]
-    stud: str
-    torque: str
 
 
 @dataclass(frozen=True)
@@ -53,7 +44,7 @@ class Step:
     title: str
     place: str | None
     doing: tuple[Line, ...]
-    with_: tuple[str, ...]
+    needs: tuple[str, ...]
     minutes: float
     caution: str
     stacks: tuple[Stack, ...]
@@ -200,10 +191,10 @@ def _step(site: Site, draft: Draft, moment: Moment, groups: Mapping[str, LoadGro
         title=draft.title,
         place=draft.place,
         doing=tuple(_lines(draft)),
-        with_=tuple(draft.with_),
+        needs=tuple(draft.needs),
         minutes=round(draft.minutes, 1),
         caution=draft.caution,
-        stacks=tuple(Stack(*s) for s in draft.stacks),
+        stacks=tuple(draft.stacks),
         actions=tuple(draft.actions),
         live=live,
         dead=dead,

@@ -5,14 +5,13 @@ from __future__ import annotations
 from collections.abc import Iterator, Sequence
 
 from strom_engine.build.actions import Action, Site
-from strom_engine.build.cuts import Piece
+from strom_engine.build.cuts import THIN_MM2, Piece
 from strom_engine.build.difference import CableWork
 from strom_engine.build.drafting import (
     LIFT,
     NOWHERE,
     POWER_OFF,
     SPANNER,
-    THIN_MM2,
     Draft,
     by_place,
     crimp,
@@ -39,7 +38,7 @@ def power_off(site: Site, cuts: Sequence[Piece]) -> Iterator[Draft]:
             f"Take {items} off the boat's wiring and feed it from a spare battery beside it, "
             "through a fuse of its own; or somebody stays aboard and looks into the bilge."
         ]
-        step.with_ = ["spare battery", "fused lead"]
+        step.needs = ["spare battery", "fused lead"]
         step.minutes = work_minutes("switch_check")
         yield step
     step = Draft("off:loads", "power off", "Everything off", caution=POWER_OFF)
@@ -64,7 +63,7 @@ def power_off(site: Site, cuts: Sequence[Piece]) -> Iterator[Draft]:
             step.doing.append(f"{part.name}: fuse out.")
             step.actions.append(Action("take fuse out", part.id, "found"))
             step.minutes += work_minutes("fuse_in")
-    step.with_ = ["spanners", "tape", "cloth"]
+    step.needs = ["spanners", "tape", "cloth"]
     yield step
 
 

@@ -11,7 +11,7 @@ from strom_engine.circuit.network import cable_resistance_ohm
 from strom_engine.design import Bank, Design
 from strom_engine.runs.wiring import wiring
 
-__all__ = ["least_ohms", "least_way"]
+__all__ = ["CONTACT_OHM", "least_ohms", "least_way"]
 
 CONTACT_OHM = 0.0002  # a contact or fuse on the way, about 50 mV at 250 A
 Side = Literal["pos", "neg"]

@@ -1597,7 +1597,7 @@ export interface components {
              * Does
              * @enum {string}
              */
-            does: "check" | "switches off" | "lift negative" | "take cable" | "take part" | "fit part" | "lay cable" | "land cable" | "take fuse out" | "put fuse in" | "land negative" | "switches on";
+            does: "switches off" | "lift negative" | "take cable" | "take part" | "fit part" | "lay cable" | "land cable" | "take fuse out" | "put fuse in" | "land negative" | "switches on";
             /**
              * From
              * @default chosen
@@ -2213,7 +2213,7 @@ export interface components {
             /** Place */
             place: string;
             /** Terminations */
-            terminations: components["schemas"]["Termination"][];
+            terminations: components["schemas"]["Stack"][];
             /** Width Mm */
             width_mm: number;
         };
@@ -5866,6 +5866,7 @@ export interface components {
          * PartsLine
          * @description A line: what, how many of which unit, what it is for; price each, kept in stock, to buy.
          *
+         *     ``to_buy`` is what is not in stock, ``cost`` what all of it costs; None without a price.
          *     ``item`` is the same for the same thing in every job: prices are kept by it. ``check`` is what
          *     is read off the label when it comes.
          */
@@ -5875,6 +5876,8 @@ export interface components {
              * @default
              */
             check: string;
+            /** Cost */
+            cost?: number | null;
             /** Group */
             group: string;
             /**
@@ -5902,6 +5905,11 @@ export interface components {
             price?: number | null;
             /** Purpose */
             purpose: string;
+            /**
+             * To Buy
+             * @default 0
+             */
+            to_buy: number;
             /** Unit */
             unit: string;
             /** What */
@@ -8089,7 +8097,7 @@ export interface components {
         };
         /**
          * Stack
-         * @description Lugs on a post from the seat up, with its stud and torque.
+         * @description Lugs on a post from the seat up, by label and size, with its stud and torque.
          */
         Stack: {
             /** Lugs */
@@ -8375,6 +8383,8 @@ export interface components {
             live: components["schemas"]["LivePost"][];
             /** Minutes */
             minutes: number;
+            /** Needs */
+            needs: string[];
             /**
              * Phase
              * @enum {string}
@@ -8393,8 +8403,6 @@ export interface components {
             title: string;
             /** Why No Stop */
             why_no_stop: string;
-            /** With */
-            with_: string[];
         };
         /**
          * Stock
@@ -8844,20 +8852,6 @@ export interface components {
             start_h: number;
             /** Temperature C */
             temperature_c: number;
-        };
-        /**
-         * Termination
-         * @description What lands on a post: labels from the seat up with their sizes, stud and torque.
-         */
-        Termination: {
-            /** Lugs */
-            lugs: string[];
-            /** Post */
-            post: string;
-            /** Stud */
-            stud: string;
-            /** Torque */
-            torque: string;
         };
         /**
          * ToFindOut

@@ -2,30 +2,28 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from datetime import UTC, timedelta
+from functools import partial
 from uuid import uuid5
 
 from django.utils import timezone
 from strom_engine.build.cutting_plan import SAW_M
 from strom_engine.errors import ChangeError, Problem
+from strom_engine.runs import Stock
 
+from apps.accounts.models import Workshop
 from apps.accounts.permissions import Writer
 from apps.build.models import BuildEntry
 from apps.build.queries import book_of
-from apps.build.schemas import CutIn, EntryIn
-from apps.jobs.actions import shorten_reel
+from apps.build.schemas import FIELDS, CutIn, EntryIn, PriceIn
+from apps.jobs.actions import change_stock
 from apps.jobs.models import Variant
 
-__all__ = ["book_cut", "enter"]
+__all__ = ["book_cut", "enter", "keep_prices"]
 
 MOST_ENTRIES = 20_000
-FIELDS = {
-    "tick": "done",
-    "received": "count",
-    "length": "length_m",
-    "note": "text",
-    "order": "keys",
-}
+LEAST_OFFCUT_M = 0.2  # what nobody keeps; own judgement
 MOST_AHEAD = timedelta(days=1)
 
 
@@ -85,7 +83,7 @@ def book_cut(variant: Variant, writer: Writer, told: CutIn) -> None:
         raise ChangeError(text, (Problem("reel", text),))
     lengths = {p.key: p.cut_m + SAW_M for p in book.cuts}
     used_m = sum(lengths[key] for key in told.pieces)
-    shorten_reel(variant.job.workshop, writer, told.reel, used_m)
+    change_stock(variant.job.workshop, writer, partial(_shortened, told.reel, used_m))
     ids = [told.entry, *(uuid5(told.entry, key) for key in told.pieces[1:])]
     BuildEntry.objects.bulk_create(
         BuildEntry(
@@ -100,6 +98,30 @@ def book_cut(variant: Variant, writer: Writer, told: CutIn) -> None:
         )
         for entry, key in zip(ids, told.pieces, strict=True)
     )
+
+
+def _shortened(reel: str, used_m: float, stock: Stock) -> dict[str, object]:
+    """The reels when a length is off one of them; what is too short to use is struck off."""
+    left = {r.id: round(r.length_m - used_m * (r.id == reel), 3) for r in stock.reels}
+    return {
+        "reels": [
+            r.model_dump() | {"length_m": left[r.id]}
+            for r in stock.reels
+            if left[r.id] >= LEAST_OFFCUT_M
+        ]
+    }
+
+
+def keep_prices(workshop: Workshop, writer: Writer, rows: Sequence[PriceIn]) -> None:
+    """Keep lines of the price list; what a row does not name stays as it is."""
+
+    def priced(stock: Stock) -> dict[str, object]:
+        lines = {line.item: line.model_dump() for line in stock.gear}
+        for row in rows:
+            lines[row.item] = lines.get(row.item, {}) | row.model_dump(exclude_unset=True)
+        return {"gear": list(lines.values())}
+
+    change_stock(workshop, writer, priced)
 
 
 def _problems(n: int, entry: EntryIn) -> list[Problem]:

@@ -14,19 +14,12 @@ from strom_engine.build import BuildBook, Label, PartsList, build_book
 from strom_engine.reference import CONFIRM
 
 from apps.build.models import BuildEntry
-from apps.build.schemas import BuildOut, BuildState, EntryKind, EntryOut
+from apps.build.schemas import FIELDS, BuildOut, BuildState, EntryKind, EntryOut
 from apps.jobs.documents import stock_of, surveyed_design
 from apps.jobs.models import Variant
 
 __all__ = ["book_of", "build_of", "labels_csv", "parts_csv", "parts_xlsx"]
 
-VALUES = {
-    BuildEntry.Kind.TICK: "done",
-    BuildEntry.Kind.RECEIVED: "count",
-    BuildEntry.Kind.LENGTH: "length_m",
-    BuildEntry.Kind.NOTE: "text",
-    BuildEntry.Kind.ORDER: "keys",
-}
 WIDTHS = {"A": 18, "B": 44, "I": 40, "J": 40, "K": 24, "L": 24, "N": 30}
 Row = tuple[object, ...]
 PARTS_HEAD = (
@@ -111,7 +104,7 @@ def _out(variant: Variant, entry: BuildEntry) -> EntryOut:
         revision=entry.revision,
         author=entry.author.username if entry.author else None,
         outdated=entry.revision < variant.head,
-        **{VALUES[BuildEntry.Kind(entry.kind)]: entry.value},
+        **{FIELDS[entry.kind]: entry.value},
     )
 
 

@@ -9,7 +9,6 @@ from ninja import Router
 from apps.accounts.permissions import workshop_of, writer
 from apps.build import actions, pack, queries
 from apps.build.schemas import BuildOut, CutIn, EntriesIn, PricesIn
-from apps.jobs.actions import put_gear
 from apps.jobs.queries import get_variant
 from apps.jobs.schemas import ProblemOut
 
@@ -51,8 +50,7 @@ def prices(request: HttpRequest, variant_id: UUID, payload: PricesIn) -> BuildOu
     """Keep prices, what is in stock and notes of parts in the workshop's own list."""
     workshop = workshop_of(request)
     variant = get_variant(workshop, variant_id)
-    rows = [row.model_dump(exclude_unset=True) for row in payload.rows]
-    put_gear(workshop, writer(request), rows)
+    actions.keep_prices(workshop, writer(request), payload.rows)
     return queries.build_of(get_variant(workshop, variant.pk))
 
 

@@ -10,6 +10,7 @@ from strom_engine.build import BuildBook
 from strom_engine.design.fields import Price, Text
 
 __all__ = [
+    "FIELDS",
     "BuildOut",
     "BuildState",
     "CutIn",
@@ -22,6 +23,14 @@ __all__ = [
 ]
 
 EntryKind = Literal["tick", "received", "length", "note", "order"]
+# Which field of an entry its kind is told in.
+FIELDS = {
+    "tick": "done",
+    "received": "count",
+    "length": "length_m",
+    "note": "text",
+    "order": "keys",
+}
 Target = Annotated[str, Field(min_length=1, max_length=160)]
 
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Callable, Mapping
 from uuid import UUID
 
 from django.db import transaction
@@ -28,20 +28,18 @@ __all__ = [
     "add_found_part",
     "apply_pattern",
     "bin_job",
+    "change_stock",
     "copy_variant",
     "edit",
     "import_job",
     "new_job",
-    "put_gear",
     "rename_job",
     "set_stock",
-    "shorten_reel",
     "waive",
     "withdraw_waiver",
 ]
 
 MAX_VARIANTS = 20
-LEAST_OFFCUT_M = 0.2  # what nobody keeps; own judgement
 
 
 def import_job(workshop: Workshop, writer: Writer, file: JobFile) -> Job:
@@ -210,40 +208,17 @@ def set_stock(workshop: Workshop, writer: Writer, base: int, stock: Stock | None
     workshop.stock, workshop.stock_revision = kept.stock, kept.stock_revision
 
 
-def put_gear(workshop: Workshop, writer: Writer, rows: Sequence[Mapping[str, object]]) -> None:
-    """Keep lines of the price list; what a row does not name stays as it is.
+def change_stock(
+    workshop: Workshop, writer: Writer, fields: Callable[[Stock], Mapping[str, object]]
+) -> None:
+    """Change some fields of the stock as it stands; a workshop without one begins with the usual.
 
-    Raises StockError for a line that cannot be kept.
+    Raises StockError for what cannot be kept.
     """
     with transaction.atomic():
         kept = Workshop.objects.select_for_update().get(pk=workshop.pk)
         now = default_stock() if kept.stock is None else parse_stock(kept.stock)
-        lines = {line.item: line.model_dump() for line in now.gear}
-        for row in rows:
-            item = str(row["item"])
-            lines[item] = lines.get(item, {}) | dict(row)
-        raw = now.model_dump(mode="json") | {"gear": list(lines.values())}
-        set_stock(kept, writer, kept.stock_revision, parse_stock(raw))
-    workshop.refresh_from_db(fields=["stock", "stock_revision"])
-
-
-def shorten_reel(workshop: Workshop, writer: Writer, reel: str, used_m: float) -> None:
-    """Take a length off a reel of the stock; what is too short to use is struck off it.
-
-    Raises ChangeError for a reel that the stock does not have.
-    """
-    with transaction.atomic():
-        kept = Workshop.objects.select_for_update().get(pk=workshop.pk)
-        now = default_stock() if kept.stock is None else parse_stock(kept.stock)
-        if reel not in {r.id for r in now.reels}:
-            text = f"the stock has no reel {reel!r}"
-            raise ChangeError(text, (Problem("reel", text),))
-        reels = [
-            r.model_copy(update={"length_m": round(r.length_m - used_m, 3)}) if r.id == reel else r
-            for r in now.reels
-        ]
-        usable = [r.model_dump() for r in reels if r.length_m >= LEAST_OFFCUT_M]
-        raw = now.model_dump(mode="json") | {"reels": usable}
+        raw = now.model_dump(mode="json") | dict(fields(now))
         set_stock(kept, writer, kept.stock_revision, parse_stock(raw))
     workshop.refresh_from_db(fields=["stock", "stock_revision"])
 

@@ -69,7 +69,7 @@ function receive(line: Schemas["PartsLine"], value: number | null) {
             <small>needed</small>
           </p>
           <p class="need">
-            <strong>{{ count(Math.max(0, line.needed - line.kept), line.unit) }}</strong>
+            <strong>{{ count(line.to_buy, line.unit) }}</strong>
             <small>to buy</small>
           </p>
           <NumberField

@@ -103,7 +103,7 @@ const STOPS = {
       <div v-if="step.stacks.length" class="stacks" aria-label="Stacks of lugs">
         <StackPicture v-for="stack in step.stacks" :key="stack.post" :stack="stack" />
       </div>
-      <p v-if="step.with_.length"><strong>With:</strong> {{ step.with_.join(", ") }}</p>
+      <p v-if="step.needs.length"><strong>With:</strong> {{ step.needs.join(", ") }}</p>
       <p :class="step.stop === 'alive' ? 'text-success' : step.stop === 'no' ? 'text-error' : ''">
         {{ STOPS[step.stop] }} {{ step.why_no_stop }}
       </p>

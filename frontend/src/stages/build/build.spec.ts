@@ -10,7 +10,7 @@ import StepsSection from "./StepsSection.vue";
 import type { Build } from "./useBuild";
 
 const POST = { post: "house.pos", name: "House bank +", bank: "house", volts_v: 12.85, amps: 9852 };
-const PLAIN = { phase: "fit", place: null, with_: [], minutes: 12, caution: "", stacks: [] };
+const PLAIN = { phase: "fit", place: null, needs: [], minutes: 12, caution: "", stacks: [] };
 
 function step(key: string, live: (typeof POST)[], more: object = {}) {
   const own = {

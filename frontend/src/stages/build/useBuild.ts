@@ -15,37 +15,21 @@ export type NewPrice = Pick<Schemas["PriceIn"], "item"> & Partial<Schemas["Price
 
 export function useBuild() {
   const notices = useNotices();
-  const { report, asking } = useReport<Build>("build", (variant) =>
+  const { report } = useReport<Build>("build", (variant) =>
     unwrap(
       api.GET("/api/variants/{variant_id}/build", { params: { path: { variant_id: variant } } }),
     ),
   );
   const sending = ref(0);
-  const steps = computed(() => report.value?.book.order.steps ?? []);
-
-  function isDone(target: string): boolean {
-    return report.value?.state.ticks[target]?.done === true;
-  }
-
-  /** Send an entry; true when it is kept. The same one may be sent again. */
-  async function enter(...made: NewEntry[]): Promise<boolean> {
+  /** Send something and take the answer for what stands now; true when it is kept. */
+  async function kept(
+    ask: (build: Build, params: { path: { variant_id: string } }) => Promise<Build>,
+  ): Promise<boolean> {
     const build = report.value;
     if (!build) return false;
-    const at = new Date().toISOString();
-    const entries = made.map((one) => ({
-      id: crypto.randomUUID(),
-      at,
-      revision: build.revision,
-      ...one,
-    }));
     sending.value += 1;
     try {
-      const answer = await unwrap(
-        api.POST("/api/variants/{variant_id}/build/entries", {
-          params: { path: { variant_id: build.variant } },
-          body: { entries },
-        }),
-      );
+      const answer = await ask(build, { path: { variant_id: build.variant } });
       queries.setQueriesData<Build>({ queryKey: ["report", "build", build.variant] }, answer);
       return true;
     } catch (error) {
@@ -56,53 +40,39 @@ export function useBuild() {
     }
   }
 
-  /** Pieces are cut from a reel: they are ticked, and its rest goes back to the stock. */
-  async function cut(reel: string, pieces: string[]): Promise<boolean> {
-    const build = report.value;
-    if (!build) return false;
-    try {
-      const answer = await unwrap(
-        api.POST("/api/variants/{variant_id}/build/cut", {
-          params: { path: { variant_id: build.variant } },
-          body: { reel, pieces, entry: crypto.randomUUID() },
-        }),
+  /** Send entries. The same one may be sent again. */
+  function enter(...made: NewEntry[]): Promise<boolean> {
+    const at = new Date().toISOString();
+    return kept((build, params) => {
+      const plain = { at, revision: build.revision };
+      const entries = made.map((one) => ({ id: crypto.randomUUID(), ...plain, ...one }));
+      return unwrap(
+        api.POST("/api/variants/{variant_id}/build/entries", { params, body: { entries } }),
       );
-      queries.setQueriesData<Build>({ queryKey: ["report", "build", build.variant] }, answer);
-      return true;
-    } catch (error) {
-      notices.failed(error);
-      return false;
-    }
+    });
   }
 
-  /** Keep a line of the workshop's price list. */
-  async function price(row: NewPrice): Promise<boolean> {
-    const build = report.value;
-    if (!build) return false;
-    try {
-      const answer = await unwrap(
-        api.POST("/api/variants/{variant_id}/build/prices", {
-          params: { path: { variant_id: build.variant } },
-          // What a row leaves out stays as it is.
-          body: { rows: [row as Schemas["PriceIn"]] },
-        }),
-      );
-      queries.setQueriesData<Build>({ queryKey: ["report", "build", build.variant] }, answer);
-      return true;
-    } catch (error) {
-      notices.failed(error);
-      return false;
-    }
+  /** Pieces are cut from a reel: they are ticked, and its rest goes back to the stock. */
+  function cut(reel: string, pieces: string[]): Promise<boolean> {
+    const body = { reel, pieces, entry: crypto.randomUUID() };
+    return kept((_, params) =>
+      unwrap(api.POST("/api/variants/{variant_id}/build/cut", { params, body })),
+    );
+  }
+
+  /** Keep a line of the workshop's price list; what a row leaves out stays as it is. */
+  function price(row: NewPrice): Promise<boolean> {
+    const body = { rows: [row as Schemas["PriceIn"]] };
+    return kept((_, params) =>
+      unwrap(api.POST("/api/variants/{variant_id}/build/prices", { params, body })),
+    );
   }
 
   const tick = (target: string, done: boolean) => enter({ kind: "tick", target, done });
 
   return {
     build: report,
-    asking,
     sending: computed(() => sending.value > 0),
-    steps,
-    isDone,
     enter,
     cut,
     price,
