@@ -133,12 +133,19 @@ def test_prices_and_what_is_in_stock() -> None:
     found, chosen = built()
     reel = {"id": "r1", "gauge": "2 AWG", "length_m": 1.0}
     gear = [{"item": "relay 120 A", "price": 80.0, "kept": 1}, {"item": "cable tie", "price": 0.1}]
+    gear.append({"item": "fuse terminal_stud 150", "kept": 2})  # its price is that of its type
     raw = default_stock().model_dump(mode="json") | {"reels": [reel], "gear": gear}
+    next(d for d in raw["devices"] if d["device"] == "terminal_stud")["price"] = 12.0
+    next(c for c in raw["cables"] if c["gauge"] == "2 AWG")["price_per_m"] = 20.0
     book = build_book(found, chosen, Stock.model_validate(raw))
     lines = {x.item: x for x in book.parts.lines}
     assert lines["relay 120 A"].to_buy == 0 and lines["relay 120 A"].cost == 80
     assert lines["cable 2 AWG red 105"].kept == 1.0
-    assert book.parts.cost == pytest.approx(80 + 0.1 * lines["cable tie"].needed)
+    fuse, cable = lines["fuse terminal_stud 150"], lines["cable 2 AWG red 105"]
+    assert (fuse.to_buy, fuse.cost) == (1, 36.0)
+    assert cable.to_buy == pytest.approx(cable.needed - 1)
+    wanted = 80 + 0.1 * lines["cable tie"].needed + 36 + 20 * cable.needed
+    assert book.parts.cost == pytest.approx(wanted, abs=0.02)
 
 
 def test_cuts_are_run_tails_and_slack_and_follow_what_is_measured() -> None:

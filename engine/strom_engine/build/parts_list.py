@@ -157,15 +157,15 @@ def _listed(stock: Stock, made: list[Piece]) -> dict[str, GearPrice]:
         for d in stock.devices
         for rating_a in d.ratings_a
     }
-    own = {g.item: g for g in stock.gear}
     for p in made:
-        item = _cable_item(p)
         metre = next((c.price_per_m for c in stock.cables if c.gauge == p.gauge), None)
         reels = sum(r.length_m for r in stock.reels if r.fits(*p.reel))
-        known = own.pop(item, GearPrice(item=item))
-        price = metre if known.price is None else known.price
-        found[item] = known.model_copy(update={"price": price, "kept": known.kept + reels})
-    return found | own
+        found[_cable_item(p)] = GearPrice(item=p.gauge, price=metre, kept=reels)
+    for own in stock.gear:
+        usual = found.get(own.item, GearPrice(item=own.item))
+        price = usual.price if own.price is None else own.price
+        found[own.item] = own.model_copy(update={"price": price, "kept": own.kept + usual.kept})
+    return found
 
 
 def _priced(line: PartsLine, listed: Mapping[str, GearPrice]) -> PartsLine:

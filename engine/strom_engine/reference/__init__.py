@@ -10,7 +10,7 @@ from strom_engine.reference.ampacity import (
     size_in_table,
 )
 from strom_engine.reference.chemistry import BLOCK_V, CHEMISTRIES, TABLE_C, Chemistry, chemistry
-from strom_engine.reference.clearing import bears_s, longest_opening_s
+from strom_engine.reference.clearing import bears_s, longest_opening_s, sure_multiple
 from strom_engine.reference.conductors import (
     CONDUCTOR_SIZES,
     TEMPERATURE_COEFFICIENT_PER_K,
@@ -83,6 +83,7 @@ __all__ = [
     "stud_free_mm",
     "stud_nut_mm",
     "stud_torque",
+    "sure_multiple",
     "usual_fuse",
     "usual_stud",
     "work_minutes",

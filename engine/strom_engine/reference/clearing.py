@@ -9,7 +9,7 @@ import numpy as np
 
 from strom_engine.reference.tables import load_table
 
-__all__ = ["bears_s", "longest_opening_s"]
+__all__ = ["bears_s", "longest_opening_s", "sure_multiple"]
 
 # IEC 60364-5-54, annex A: volumetric heat capacity of copper with its resistivity, the reciprocal
 # of its temperature coefficient at 0 degC, and where thermoplastic insulation, and what bears more,
@@ -17,6 +17,20 @@ __all__ = ["bears_s", "longest_opening_s"]
 COPPER_K, COPPER_BETA_C = 226.0, 234.5
 THERMOPLASTIC_C, THERMOSET_C = 160.0, 250.0
 MOST_THERMOPLASTIC_C = 105
+
+
+def sure_multiple(device: str) -> float:
+    """From which multiple of its rating on a device opens for certain [-].
+
+    Args:
+        device: id of a type; one that the table does not have opens as the slowest.
+    """
+    return max(math.exp(_curve(kind)[0][0]) for kind in _kinds(device))
+
+
+def _kinds(device: str) -> list[str]:
+    kinds = sorted({r["type"] for r in load_table("clearing_time").rows})
+    return [device] if device in kinds else kinds
 
 
 @cache
@@ -41,19 +55,14 @@ def longest_opening_s(device: str, multiple: float) -> float | None:
     >>> longest_opening_s("bolt_51mm", 2.0)
     15.0
     """
-    kinds = [device] if _curve(device)[0] else sorted({r["type"] for r in _rows()})
-    curves = [_curve(kind) for kind in kinds]
-    if multiple < max(math.exp(at[0]) for at, _ in curves) - 1e-9:
+    if multiple < sure_multiple(device) - 1e-9:
         return None
     times = []
-    for name, (at, took) in zip(kinds, curves, strict=True):
+    for name in _kinds(device):
+        at, took = _curve(name)
         beyond = max(0.0, math.log(multiple) - at[-1]) if not name.startswith("breaker") else 0.0
         times.append(math.exp(float(np.interp(math.log(multiple), at, took)) - 2 * beyond))
     return round(max(times), 6)
-
-
-def _rows() -> tuple[dict[str, str], ...]:
-    return load_table("clearing_time").rows
 
 
 def bears_s(

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from strom_engine.design import LoadGroup, LoadItem
-from strom_engine.reference import load_table, longest_opening_s
+from strom_engine.reference import load_table, sure_multiple
 from strom_engine.rules.context import Context
 from strom_engine.rules.device_finding import device_finding
 from strom_engine.rules.finding import CONFIRM, Figure, Finding, Rule
@@ -108,8 +108,8 @@ def _unknown(group: LoadGroup, item: LoadItem) -> Finding:
 def _stuck(context: Context, group: LoadGroup, item: LoadItem, one: Protector) -> Iterator[Finding]:
     stuck_a = item.start_a or 0.0
     multiple = stuck_a / one.rating_a
-    opens = longest_opening_s(one.type.type if one.type else "", multiple)
-    if opens is not None:
+    sure = sure_multiple(one.type.type if one.type else "")
+    if multiple >= sure:
         return
     unknown = item.thermal_cutout is None
     yield device_finding(
@@ -119,7 +119,7 @@ def _stuck(context: Context, group: LoadGroup, item: LoadItem, one: Protector) -
         f"{item.name} stuck may not open {one.name}, {one.rating_a:g} A",
         (
             f"Stuck it takes what it takes as it starts: {stuck_a:g} A / {one.rating_a:g} A = "
-            f"{multiple:.2f} times the rating; below 1.35 times a device may hold for ever.",
+            f"{multiple:.2f} times the rating; below {sure:.2f} times it may hold for ever.",
         ),
         figures=(Figure("Stuck", stuck_a, "A"), Figure("Rating", one.rating_a, "A")),
         limit=f"open, or bear it for {STUCK_H:g} h",

@@ -11,7 +11,8 @@ import { useOpenJob } from "@/documents/openJob";
 import { useScheme } from "@/documents/schemeStore";
 import { CHOICES } from "@/parts/kinds";
 import { readNumber, writeNumber } from "@/shared/fields/numbers";
-import { freeId } from "@/shared/ids";
+
+import ReelsSection from "./ReelsSection.vue";
 
 type Cable = Schemas["StockCable"];
 const notices = useNotices();
@@ -90,35 +91,6 @@ function toggleDevice(kind: Schemas["DeviceType"]) {
   if (!next.delete(kind.type)) next.set(kind.type, new Set(kind.ratings_a));
   devices.value = next;
   dirty.value = true;
-}
-
-function addReel() {
-  const id = freeId(
-    "reel",
-    reels.value.map((reel) => reel.id),
-  );
-  const gauge = cables.value[0]?.gauge ?? sizes.value[0] ?? "";
-  reels.value = [...reels.value, { id, gauge, colour: "red", insulation_c: 105, length_m: 30 }];
-  dirty.value = true;
-}
-
-function setReel(id: string, fields: Partial<Schemas["Reel"]>) {
-  reels.value = reels.value.map((reel) => (reel.id === id ? { ...reel, ...fields } : reel));
-  dirty.value = true;
-}
-
-function dropReel(id: string) {
-  reels.value = reels.value.filter((reel) => reel.id !== id);
-  dirty.value = true;
-}
-
-function setLength(id: string, event: Event) {
-  const read = readNumber((event.target as HTMLInputElement).value);
-  if ("wrong" in read || read.value === null) {
-    wrong.value = [`${id}: ${"wrong" in read ? read.wrong : "a length in metres"}`];
-    return;
-  }
-  setReel(id, { length_m: read.value });
 }
 
 async function keep() {
@@ -247,43 +219,12 @@ async function recompute() {
             </tbody>
           </table>
         </section>
-        <section>
-          <h2>Reels and offcuts</h2>
-          <p>Build cuts from these first, the shortest that does.</p>
-          <ul class="reels">
-            <li v-for="reel in reels" :key="reel.id">
-              <select
-                :value="reel.gauge"
-                :aria-label="`Size of ${reel.id}`"
-                @change="setReel(reel.id, { gauge: ($event.target as HTMLSelectElement).value })"
-              >
-                <option v-for="size in sizes" :key="size">{{ size }}</option>
-              </select>
-              <select
-                :value="reel.colour"
-                :aria-label="`Colour of ${reel.id}`"
-                @change="
-                  setReel(reel.id, {
-                    colour: ($event.target as HTMLSelectElement).value as typeof reel.colour,
-                  })
-                "
-              >
-                <option v-for="c in CHOICES.colour" :key="c.value" :value="c.value">
-                  {{ c.title }}
-                </option>
-              </select>
-              <input
-                :value="writeNumber(reel.length_m)"
-                inputmode="decimal"
-                :aria-label="`Length of ${reel.id} in metres`"
-                @change="setLength(reel.id, $event)"
-              />
-              m
-              <v-btn size="small" variant="text" @click="dropReel(reel.id)">Take it out</v-btn>
-            </li>
-          </ul>
-          <v-btn size="small" @click="addReel">Add a reel or an offcut</v-btn>
-        </section>
+        <ReelsSection
+          v-model="reels"
+          :sizes="sizes"
+          @change="dirty = true"
+          @wrong="wrong = $event"
+        />
         <section>
           <h2>Fuses and breakers</h2>
           <article v-for="kind in kept.devices" :key="kind.type" class="device">
@@ -390,27 +331,6 @@ td select,
 }
 .off {
   opacity: 0.72;
-}
-.reels {
-  list-style: none;
-  padding: 0;
-}
-.reels li {
-  display: flex;
-  gap: 6px;
-  align-items: center;
-  padding: 3px 0;
-}
-.reels select,
-.reels input {
-  width: 110px;
-  height: 36px;
-  padding: 0 6px;
-  font: inherit;
-  color: rgb(var(--v-theme-on-surface));
-  background: rgb(var(--v-theme-surface));
-  border: 1px solid rgb(var(--v-theme-ink), 0.3);
-  border-radius: 6px;
 }
 .device {
   padding: 2px 0 8px;
