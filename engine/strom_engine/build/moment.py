@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
-import heapq
 from collections import defaultdict
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, replace
 from functools import cached_property
 
 from strom_engine.batteries import bank_source, least_resistance_ohm
+from strom_engine.circuit.least_path import Edge, Reached, least_paths
 from strom_engine.circuit.network import wire_ohm
 from strom_engine.design import (
     Bank,
@@ -29,6 +29,7 @@ __all__ = ["Hazard", "LivePost", "Moment"]
 
 FULL = 1.0
 COLD_C = 20.0  # copper, for what can flow at most
+Links = dict[str, list[Edge[str]]]  # from each post on
 
 
 @dataclass(frozen=True)
@@ -95,8 +96,8 @@ class Moment:
                 continue
             source = bank_source(bank, FULL)
             inside = least_resistance_ohm(bank)
-            for post, ohm in _reached(links, f"{bank.id}.pos").items():
-                amps = source.emf_v / (inside + ohm)
+            for post, reached in _reached(links, f"{bank.id}.pos").items():
+                amps = source.emf_v / (inside + reached.ohm)
                 if post not in found or amps > found[post].amps:
                     found[post] = LivePost(post, self._name(post), bank.id, source.emf_v, amps)
         return tuple(sorted(found.values(), key=lambda p: (-p.amps, p.post)))
@@ -141,17 +142,17 @@ class Moment:
         return f"{part.name if part else post.part} {words}"
 
     @cached_property
-    def _metal(self) -> dict[str, dict[str, list[tuple[str, float]]]]:
+    def _metal(self) -> dict[str, Links]:
         """Metal of both sides."""
         return {side: self._links(side) for side in ("pos", "neg")}
 
-    def _links(self, side: str) -> dict[str, list[tuple[str, float]]]:
+    def _links(self, side: str) -> Links:
         """Metal between posts [ohm] on one side of the circuit."""
         polarity = {
             f"{p.id}.{post}": pole for p in self.parts.values() for post, pole in p.posts().items()
         }
         lifted = {f"{b}.neg" for b in self.lifted}
-        links: dict[str, list[tuple[str, float]]] = defaultdict(list)
+        links: Links = defaultdict(list)
         for cable in self.cables.values():
             ends = (cable.start, cable.end)
             if any(e not in polarity for e in ends):
@@ -162,12 +163,12 @@ class Moment:
             if lifted & set(ends):
                 continue
             ohm = wire_ohm(cable, COLD_C, self.termination_mohm)
-            links[cable.start].append((cable.end, ohm))
-            links[cable.end].append((cable.start, ohm))
+            links[cable.start].append(Edge(str(cable.end), ohm))
+            links[cable.end].append(Edge(str(cable.start), ohm))
         for part in self.parts.values():
             for a, b in self._closed(part):
-                links[a].append((b, CONTACT_OHM))
-                links[b].append((a, CONTACT_OHM))
+                links[a].append(Edge(b, CONTACT_OHM))
+                links[b].append(Edge(a, CONTACT_OHM))
         return links
 
     def _closed(self, part: Component) -> Iterator[tuple[str, str]]:
@@ -181,19 +182,9 @@ class Moment:
         yield from part.links()
 
 
-def _reached(links: Mapping[str, list[tuple[str, float]]], start: str) -> dict[str, float]:
-    """Least resistance [ohm] from a post to every other on its metal."""
-    found: dict[str, float] = {}
-    queue = [(0.0, start)]
-    while queue:
-        ohm, at = heapq.heappop(queue)
-        if at in found:
-            continue
-        found[at] = ohm
-        for to, more in links.get(at, ()):
-            if to not in found:
-                heapq.heappush(queue, (ohm + more, to))
-    return found
+def _reached(links: Links, start: str) -> dict[str, Reached[str]]:
+    """What lies on the metal of a post, with the least resistance up to it [ohm]."""
+    return least_paths(start, lambda post: links.get(post, ()))
 
 
 def _unlike(a: Bank, b: Bank) -> bool:

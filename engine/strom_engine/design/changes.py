@@ -14,7 +14,8 @@ from strom_engine.design.cable_changes import (
 from strom_engine.design.choices import CableEnd, RelaySensing
 from strom_engine.design.document import Cable, Design
 from strom_engine.design.fields import Frozen, Identifier, LengthM, PostRef
-from strom_engine.design.landing import cable_named, landing_posts
+from strom_engine.design.landing import landing_posts
+from strom_engine.design.named import cable_named
 from strom_engine.design.part_changes import (
     PartChange,
     apply_part_change,

@@ -6,7 +6,7 @@ from collections.abc import Mapping
 from functools import cached_property
 from typing import Annotated, Any, Literal, TypeVar, cast
 
-from pydantic import Field, StringConstraints, field_validator, model_validator
+from pydantic import Field, StringConstraints, model_validator
 
 from strom_engine.design.choices import CableColour, Fuel, SystemVolts
 from strom_engine.design.fields import (
@@ -14,6 +14,7 @@ from strom_engine.design.fields import (
     Amps,
     CopperMm2,
     Frozen,
+    Gauge,
     Identifier,
     InsulationC,
     LengthM,
@@ -35,7 +36,7 @@ from strom_engine.design.parts import (
 )
 from strom_engine.design.upgrades import DESIGN_CHAIN
 from strom_engine.design.volts import with_defaults_at
-from strom_engine.reference import CONDUCTOR_SIZES, Size, area_mm2
+from strom_engine.reference import Size, area_mm2
 
 __all__ = ["DESIGN_VERSION", "Cable", "Design", "ParkedCable", "Place", "Profile", "Stack"]
 
@@ -96,7 +97,7 @@ class _AnyCable(Frozen):
     id: Identifier
     length_m: LengthM
     estimated: bool = False
-    gauge: str
+    gauge: Gauge
     insulation_c: InsulationC = USUAL_INSULATION_C
     purpose: Literal["power", "sense"] = "power"
     copper_mm2: CopperMm2 | None = None
@@ -110,13 +111,6 @@ class _AnyCable(Frozen):
     label: Annotated[str, StringConstraints(max_length=24, pattern=r"^[^\x00-\x1f]*$")] = ""
     start_lug: Stud | None = None
     end_lug: Stud | None = None
-
-    @field_validator("gauge")
-    @classmethod
-    def _known_gauge(cls, value: str) -> str:
-        if value not in CONDUCTOR_SIZES:
-            raise ValueError(f"is not a known size; known: {', '.join(CONDUCTOR_SIZES)}")
-        return value
 
     @property
     def area_mm2(self) -> float:

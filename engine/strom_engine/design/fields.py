@@ -23,6 +23,7 @@ from pydantic import (
 from pydantic_core import CoreSchema, core_schema
 from typing_extensions import TypeAliasType
 
+from strom_engine.reference.conductors import CONDUCTOR_SIZES
 from strom_engine.versions import Chain
 
 __all__ = [
@@ -35,6 +36,7 @@ __all__ = [
     "DropVolts",
     "FieldValue",
     "Frozen",
+    "Gauge",
     "Hours",
     "Identifier",
     "InsulationC",
@@ -184,6 +186,15 @@ Price = Annotated[float, Field(ge=0, le=1e6, allow_inf_nan=False)]
 # that good boat cable has.
 InsulationC = Literal[60, 70, 75, 80, 85, 90, 105, 125, 200]
 USUAL_INSULATION_C: InsulationC = 105
+
+
+def _known_size(size: str) -> str:
+    if size not in CONDUCTOR_SIZES:
+        raise ValueError(f"is not a known size; known: {', '.join(CONDUCTOR_SIZES)}")
+    return size
+
+
+Gauge = Annotated[str, AfterValidator(_known_size)]
 CopperMm2 = Annotated[float, Field(gt=0.1, le=1000, allow_inf_nan=False)]
 Share = Annotated[float, Field(ge=0, le=1, allow_inf_nan=False, json_schema_extra={"unit": "0–1"})]
 Temperature = Annotated[

@@ -5,15 +5,16 @@ from __future__ import annotations
 from collections.abc import Iterable
 
 from strom_engine.design.choices import CableEnd
-from strom_engine.design.document import Cable, Design, ParkedCable
+from strom_engine.design.document import Design, ParkedCable
 from strom_engine.design.fields import PostRef
+from strom_engine.design.named import cable_named
 from strom_engine.design.parts import BusBar
 from strom_engine.design.sides import post_sides
 from strom_engine.design.validation import suggest
 from strom_engine.errors import ChangeError, Problem
 from strom_engine.reference import CONDUCTOR_SIZES
 
-__all__ = ["cable_named", "joinable_posts", "landing_posts"]
+__all__ = ["joinable_posts", "landing_posts"]
 
 
 def landing_posts(design: Design, cable_id: str, end: CableEnd) -> tuple[str, ...]:
@@ -83,12 +84,3 @@ def _free_stud(design: Design, bar: BusBar) -> str:
     taken = {ref for c in design.cables for ref in (c.start, c.end)}
     free = (post for post in bar.posts() if f"{bar.id}.{post}" not in taken)
     return next(free, f"s{bar.studs}")
-
-
-def cable_named(design: Design, cable_id: str) -> Cable:
-    """A cable by its id. Raises ChangeError where there is none."""
-    try:
-        return design.cables_by_id[cable_id]
-    except KeyError:
-        text = f"there is no cable {cable_id!r}{suggest(cable_id, design.cables_by_id)}"
-        raise ChangeError(text, (Problem("cable", text),)) from None

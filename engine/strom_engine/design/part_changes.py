@@ -19,6 +19,7 @@ from strom_engine.design.fields import (
     PostRef,
 )
 from strom_engine.design.figure_words import label_of, value_words
+from strom_engine.design.named import part_named
 from strom_engine.design.parts import Bank, Component, Staged
 from strom_engine.design.validation import problems_from_pydantic, suggest
 from strom_engine.design.volts import VOLT_FIELDS, at_system_v
@@ -119,11 +120,11 @@ def part_change_words(design: Design, change: PartChange) -> str:
             what = f", {kind}{rating:g} A" if kind and rating else ""
             return f"Put in {change.part.name}{what}"
         case RemovePart():
-            part = _part(design, change.part)
+            part = part_named(design, change.part)
             count = len(_cables_of(design, part.id))
             return f"Took out {part.name}" + (f" and its {count} cables" if count else "")
         case SetPart():
-            part = _part(design, change.part)
+            part = part_named(design, change.part)
             told = [
                 _figure_words(part, name, value)
                 for name, value in change.fields.items()
@@ -131,7 +132,7 @@ def part_change_words(design: Design, change: PartChange) -> str:
             ]
             return f"{part.name}: {', '.join(told)}"
         case ChooseBank():
-            bank = _part(design, change.bank)
+            bank = part_named(design, change.bank)
             was = _bank_words(bank) if isinstance(bank, Bank) else "?"
             return f"{bank.name}: {was} to {_bank_words(change)}"
         case SetSystemVolts():
@@ -150,7 +151,7 @@ def apply_part_change(design: Design, change: PartChange) -> Design:
                 cables=(*_relanded(design, change.relandings), *change.cables),
             )
         case RemovePart():
-            part = _part(design, change.part)
+            part = part_named(design, change.part)
             gone = {c.id for c in _cables_of(design, part.id)}
             return design.replace_unchecked(
                 components=tuple(
@@ -181,14 +182,6 @@ def _relanded(design: Design, relandings: tuple[Relanding, ...]) -> tuple[Cable,
     return tuple(cables.values())
 
 
-def _part(design: Design, part_id: str) -> Component:
-    try:
-        return design.by_id[part_id]
-    except KeyError:
-        text = f"there is no part {part_id!r}{suggest(part_id, design.by_id)}"
-        raise ChangeError(text, (Problem("part", text),)) from None
-
-
 def _cables_of(design: Design, part_id: str) -> list[Cable]:
     return [c for c in design.cables if part_id in (c.start.part, c.end.part)]
 
@@ -200,7 +193,7 @@ def _without_link(part: Component, gone: str) -> Component:
 
 
 def _with_fields(design: Design, part_id: str, fields: Mapping[str, Any], at: str) -> Design:
-    part = _part(design, part_id)
+    part = part_named(design, part_id)
     fixed = {"id", "kind"} & set(fields)
     if fixed:
         problems = tuple(Problem(f"{at}.{name}", "cannot be changed") for name in sorted(fixed))

@@ -9,6 +9,7 @@ from pydantic import Field
 from strom_engine.design.choices import CableEnd
 from strom_engine.design.document import Cable, Design, ParkedCable, Stack
 from strom_engine.design.fields import Frozen, Identifier, Name, PostRef
+from strom_engine.design.named import cable_named, part_named
 from strom_engine.design.parts import Component
 from strom_engine.design.validation import suggest
 from strom_engine.errors import ChangeError, Problem
@@ -99,14 +100,14 @@ def wiring_words(design: Design, change: WiringChange) -> str:
     """A change in words; ``design`` is the one it is applied to."""
     match change:
         case ParkEnd():
-            cable = _cable(design, change.cable)
+            cable = cable_named(design, change.cable)
             return (
                 f"Took the cable {design.cable_name(cable)} off at the {change.end} and parked it"
             )
         case LandParked():
             return f"Landed a parked cable on {design.post_name(change.to)}"
         case SwapPart():
-            part = _part(design, change.part)
+            part = part_named(design, change.part)
             count = len(_parked_by_swap(design, change))
             left = f"; {count} {'cable' if count == 1 else 'cables'} parked" if count else ""
             return f"Swapped {part.name} for {change.new.name}{left}"
@@ -120,7 +121,7 @@ def apply_wiring_change(design: Design, change: WiringChange) -> Design:
     """The design after a change, not yet checked as a whole."""
     match change:
         case ParkEnd():
-            cable = _cable(design, change.cable)
+            cable = cable_named(design, change.cable)
             parked = ParkedCable.of(cable).model_copy(update={change.end: None})
             return design.replace_unchecked(
                 cables=tuple(c for c in design.cables if c.id != cable.id),
@@ -192,7 +193,7 @@ def _parked_by_swap(design: Design, change: SwapPart) -> list[tuple[Cable, list[
 
 
 def _swapped(design: Design, change: SwapPart) -> Design:
-    _part(design, change.part)
+    part_named(design, change.part)
     if change.new.id != change.part and change.new.id in design.by_id:
         text = f"there is already a part {change.new.id!r}"
         raise ChangeError(text, (Problem("new.id", text),))
@@ -218,19 +219,3 @@ def _swapped(design: Design, change: SwapPart) -> Design:
         cables=tuple(cables),
         parked=(*design.parked, *parked),
     )
-
-
-def _cable(design: Design, cable_id: str) -> Cable:
-    try:
-        return design.cables_by_id[cable_id]
-    except KeyError:
-        text = f"there is no cable {cable_id!r}{suggest(cable_id, design.cables_by_id)}"
-        raise ChangeError(text, (Problem("cable", text),)) from None
-
-
-def _part(design: Design, part_id: str) -> Component:
-    try:
-        return design.by_id[part_id]
-    except KeyError:
-        text = f"there is no part {part_id!r}{suggest(part_id, design.by_id)}"
-        raise ChangeError(text, (Problem("part", text),)) from None

@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-import heapq
 from collections import defaultdict
 from dataclasses import dataclass, replace
 from functools import cached_property, lru_cache
 from typing import Literal
 
+from strom_engine.circuit.least_path import Edge, Reached, least_paths, path_to
 from strom_engine.circuit.network import Network, network
 from strom_engine.design import (
     Bank,
@@ -130,46 +130,24 @@ class _Map:
         for ref, volts in load_case.point.post_v.items():
             if volts is not None:
                 self.volts[self.net.node(ref)] = volts
-        self.near: dict[int, list[tuple[int, str, float]]] = defaultdict(list)
+        self.reached: dict[int, dict[int, Reached[int]]] = {}
+        self.near: dict[int, list[Edge[int]]] = defaultdict(list)
         for one in self.net.conductors:
-            self.near[one.a].append((one.b, one.name, one.resistance_ohm))
-            self.near[one.b].append((one.a, one.name, one.resistance_ohm))
+            self.near[one.a].append(Edge(one.b, one.resistance_ohm, one.name))
+            self.near[one.b].append(Edge(one.a, one.resistance_ohm, one.name))
         for part in design.of_type(Isolator):
             for start, end in part.ways():
                 a, b = self.net.node(f"{part.id}.{start}"), self.net.node(f"{part.id}.{end}")
-                self.near[a].append((b, f"{part.id}.{end}", 0.0))
+                self.near[a].append(Edge(b, 0.0, f"{part.id}.{end}"))
 
-    def way(self, start: str, end: str) -> list[tuple[int, int, str]] | None:
-        """The way of least resistance between two posts: nodes and what lies between."""
-        first, last = self.net.node(start), self.net.node(end)
-        came: dict[int, tuple[int, str]] = {}
-        done: set[int] = set()
-        queue: list[tuple[float, int]] = [(0.0, first)]
-        best = {first: 0.0}
-        while queue:
-            ohm, at = heapq.heappop(queue)
-            if at in done:
-                continue
-            done.add(at)
-            if at == last:
-                break
-            for to, name, more in self.near[at]:
-                if to not in best or ohm + more < best[to]:
-                    best[to] = ohm + more
-                    came[to] = (at, name)
-                    heapq.heappush(queue, (ohm + more, to))
-        if last not in done:
-            return None
-        steps, at = [], last
-        while at != first:
-            before, name = came[at]
-            steps.append((before, at, name))
-            at = before
-        return steps[::-1]
+    def _reached(self, start: int) -> dict[int, Reached[int]]:
+        if start not in self.reached:
+            self.reached[start] = least_paths(start, lambda node: self.near[node])
+        return self.reached[start]
 
     def steps(self, start: str, end: str, side: Literal["out", "back"]) -> list[PathStep] | None:
         """The way as steps with their amps and volts."""
-        way = self.way(start, end)
+        way = path_to(self.net.node(end), self._reached(self.net.node(start)))
         if way is None:
             return None
         found = []

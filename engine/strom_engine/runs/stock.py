@@ -6,7 +6,7 @@ from collections.abc import Mapping
 from functools import cached_property, lru_cache
 from typing import Annotated
 
-from pydantic import Field, ValidationError, field_validator, model_validator
+from pydantic import Field, ValidationError, model_validator
 
 from strom_engine.design.choices import CableColour, SizeSort
 from strom_engine.design.fields import (
@@ -14,6 +14,7 @@ from strom_engine.design.fields import (
     Amps,
     CopperMm2,
     Frozen,
+    Gauge,
     Identifier,
     InsulationC,
     Price,
@@ -41,15 +42,13 @@ STOCK_CHAIN = Chain()
 class StockCable(Frozen):
     """Cable on a reel; ``copper_mm2`` where its maker's true area is not the nominal one."""
 
-    gauge: str
+    gauge: Gauge
     copper_mm2: CopperMm2 | None = None
     insulation_c: InsulationC = USUAL_INSULATION_C
     price_per_m: Price | None = None
 
     @model_validator(mode="after")
     def _known(self) -> StockCable:
-        if self.gauge not in CONDUCTOR_SIZES:
-            raise ValueError(f"{self.gauge!r} is not a known size")
         nominal = area_mm2(self.gauge)
         if self.copper_mm2 is not None and not 0.8 <= self.copper_mm2 / nominal <= 1.2:
             raise ValueError(
@@ -86,17 +85,10 @@ class Reel(Frozen):
     """Cable on a reel or as an offcut: what there is of it [m]."""
 
     id: Identifier
-    gauge: str
+    gauge: Gauge
     colour: CableColour = "red"
     insulation_c: InsulationC = USUAL_INSULATION_C
     length_m: Annotated[float, Field(ge=0.05, le=2000, allow_inf_nan=False)]
-
-    @field_validator("gauge")
-    @classmethod
-    def _known(cls, gauge: str) -> str:
-        if gauge not in CONDUCTOR_SIZES:
-            raise ValueError(f"{gauge!r} is not a known size")
-        return gauge
 
     def fits(self, gauge: str, colour: str, insulation_c: int) -> bool:
         """Whether a piece can be cut from it."""
