@@ -21,6 +21,6 @@ say "front end"
 (cd frontend && npm test --silent)
 say "engine and server"
 "$PY" -m pytest -n auto tests/engine
-"$PY" -m pytest tests/server
+"$PY" -m pytest -n auto tests/server
 say "browser"
 "$PY" -m pytest -c tests/browser/pytest.ini --rootdir . tests/browser

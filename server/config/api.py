@@ -5,6 +5,7 @@ from apps.accounts.router import router as accounts_router
 from apps.build.router import router as build_router
 from apps.days.router import router as days_router
 from apps.jobs.router import router as jobs_router
+from apps.prints.router import router as prints_router
 from apps.problems import register_problems
 from apps.runs.router import router as runs_router
 from apps.surveys.router import router as survey_router
@@ -26,3 +27,4 @@ api.add_router("", wiring_router)
 api.add_router("", runs_router)
 api.add_router("", days_router)
 api.add_router("", build_router)
+api.add_router("", prints_router)

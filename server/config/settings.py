@@ -64,6 +64,7 @@ INSTALLED_APPS = [
     "django.contrib.staticfiles",
     "apps.accounts",
     "apps.jobs",
+    "apps.prints",
     "apps.days",
     "apps.build",
     "apps.writes",

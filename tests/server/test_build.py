@@ -4,17 +4,22 @@ from __future__ import annotations
 
 import io
 import json
+import re
+import zlib
 from datetime import UTC, datetime, timedelta
 from typing import Any
+from unittest.mock import patch
 from uuid import uuid4
 
 import pytest
 from apps.accounts.models import User
 from apps.build.models import BuildEntry
 from apps.jobs.models import Job, Variant
+from apps.prints.work import make_print
 from django.core.management import call_command
 from django.test import Client
-from openpyxl import load_workbook
+from openpyxl import Workbook, load_workbook
+from PIL import Image
 
 from tests.server.conftest import Person
 from tests.server.test_jobs import send, url
@@ -107,10 +112,82 @@ def test_prices_tables_labels_and_the_pack(anna: Person, bo: Person, chosen: Var
     text = anna.get(url(chosen, "build/parts.csv")).content.decode()
     assert text.startswith("Group,What") and "'=ordered" in text
     assert "ALWAYS LIVE" in anna.get(url(chosen, "build/labels.csv")).content.decode()
-    pdf = anna.get(url(chosen, "build/pack.pdf") + "?sheet=cuts&paper=letter")
-    assert pdf.content[:5] == b"%PDF-" and len(pdf.content) > 10_000
-    assert anna.get(url(chosen, "build/pack.pdf") + "?paper=A3").status_code == 422
     assert bo.get(url(chosen, "build")).status_code == 404
+
+
+def test_prices_and_receipts_come_from_a_table_or_a_workbook(anna: Person, chosen: Variant) -> None:
+    out = build(anna, chosen)
+    first, second = out["book"]["parts"]["lines"][:2]
+    table = [
+        ["Item", "Price each", "Received"],
+        [first["item"], 12.5, first["needed"]],
+        [second["item"], "cheap", ""],
+        ["no such", 1, 1],
+    ]
+    book = Workbook()
+    for row in table:
+        book.active.append(row)  # type: ignore[union-attr]  # a new workbook has a sheet
+    data = io.BytesIO()
+    book.save(data)
+    text = "\n".join(";".join(str(cell) for cell in row) for row in table)
+    for body in (data.getvalue(), text.encode()):
+        read = anna.client.post(url(chosen, "build/parts.csv"), body, content_type="text/csv")
+        told = read.json()
+        [row] = told["rows"]
+        assert (row["key"], row["price"], row["received"]) == (first["key"], 12.5, first["needed"])
+        places = ["row 3, column price", "row 4, column item"]
+        assert [p["path"] for p in told["problems"]] == places
+    broken = anna.client.post(url(chosen, "build/parts.csv"), b"PK!", content_type="text/csv")
+    assert broken.status_code == 422 and "no workbook" in broken.json()["errors"][0]["message"]
+    own = anna.get(url(chosen, "build/parts.csv")).content
+    again = anna.client.post(url(chosen, "build/parts.csv"), own, content_type="text/csv").json()
+    assert (again["rows"], again["problems"]) == ([], []), "our own table says nothing new"
+
+
+def pages_of(pdf: bytes) -> int:
+    """Pages of a PDF, whose objects may be packed."""
+    packed = re.findall(rb"stream\r?\n(.*?)\r?\nendstream", pdf, re.DOTALL)
+    plain = [zlib.decompress(s) for s in packed if s[:1] == b"x"]
+    return sum(len(re.findall(rb"/Type\s*/Page\b", text)) for text in [pdf, *plain])
+
+
+def test_a_worker_makes_the_pack_and_the_same_one_once(
+    anna: Person, bo: Person, chosen: Variant, django_capture_on_commit_callbacks: Any
+) -> None:
+    ask = {"sheet": "labels", "paper": "letter", "columns": 3, "rows": 8}
+    with django_capture_on_commit_callbacks(execute=True):
+        waiting = anna.post(url(chosen, "build/pack"), ask)
+    assert waiting["status"] == "waiting"
+    file = f"/api/prints/{waiting['id']}/file"
+    assert anna.get(file).status_code == 404, "not made yet"
+    make_print(waiting["id"])
+    done = anna.post(url(chosen, "build/pack"), ask)
+    assert (done["id"], done["status"]) == (waiting["id"], "done"), "the same is made once"
+    assert anna.get(file).content[:5] == b"%PDF-" and bo.get(file).status_code == 404
+    pages = pages_of(anna.get(file).content)
+    labels = len(build(anna, chosen)["book"]["labels"])
+    assert pages == -(-labels // 24), (pages, labels)
+    enter(anna, chosen, entry("note", "build", text="windy"))
+    assert anna.post(url(chosen, "build/pack"), ask)["id"] != done["id"], "it is outdated now"
+    anna.post(url(chosen, "build/pack"), ask | {"paper": "A3"}, status=422)
+    with patch("apps.build.pack.build_of", side_effect=RuntimeError):
+        failing = anna.post(url(chosen, "build/pack"), ask | {"rows": 9})
+        make_print(failing["id"])
+    told = anna.get(f"/api/prints/{failing['id']}").json()
+    assert (told["status"], told["problem"][:18]) == ("failed", "the program failed")
+
+
+def test_a_photograph_stands_at_its_step(anna: Person, chosen: Variant) -> None:
+    picture = io.BytesIO()
+    Image.new("RGB", (60, 40), "navy").save(picture, "PNG")
+    photos = f"/api/jobs/{chosen.job_id}/photos"
+    kind = "application/octet-stream"
+    made = anna.client.post(photos, picture.getvalue(), content_type=kind).json()
+    out = enter(anna, chosen, entry("photo", "off:loads", photo=made["id"]))
+    [at] = out["state"]["photos"]
+    assert (at["photo"], at["target"]) == (made["id"], "off:loads")
+    told = enter(anna, chosen, entry("photo", "off:loads", photo=str(uuid4())), status=422)
+    assert told["errors"][0]["path"] == "entries[0].photo"
 
 
 def test_what_is_cut_is_booked_once_and_the_rest_goes_back(anna: Person, chosen: Variant) -> None:

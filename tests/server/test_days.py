@@ -12,8 +12,9 @@ from typing import Any
 
 import pytest
 from apps.days import work
-from apps.days.models import DayPlan, Piece, Status, Study
+from apps.days.models import DayPlan, Piece, Study
 from apps.jobs.models import Job, Variant
+from apps.jobs.queue import Status
 from django.db import connection
 
 from tests.server.conftest import Person

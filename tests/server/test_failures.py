@@ -13,10 +13,11 @@ import pytest
 from apps.accounts.models import User
 from apps.accounts.permissions import Writer
 from apps.days import work
-from apps.days.models import Piece, Status
+from apps.days.models import Piece
 from apps.jobs import all_findings, queries
 from apps.jobs.actions import import_job
 from apps.jobs.models import Job, Variant
+from apps.jobs.queue import Status
 from apps.writes.models import AnsweredWrite
 from django.db import OperationalError, connections
 from django.test import Client

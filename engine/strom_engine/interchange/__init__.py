@@ -19,14 +19,25 @@ from strom_engine.interchange.loads_csv import (
     read_loads,
 )
 from strom_engine.interchange.netlist import spice_netlist
+from strom_engine.interchange.parts_csv import (
+    PARTS_COLUMNS,
+    PartsRow,
+    ReadParts,
+    dump_parts,
+    parts_rows,
+    read_parts,
+)
 from strom_engine.interchange.proof import job_problems, survey_harms, variant_problems
 from strom_engine.interchange.readers import READERS, Sort, read_document
 from strom_engine.interchange.runs_csv import ReadRuns, dump_runs, read_runs
 
 __all__ = [
     "JOB_VERSION",
+    "PARTS_COLUMNS",
     "READERS",
     "JobFile",
+    "PartsRow",
+    "ReadParts",
     "ReadRows",
     "ReadRuns",
     "Sort",
@@ -36,14 +47,17 @@ __all__ = [
     "dump_day",
     "dump_job",
     "dump_loads",
+    "dump_parts",
     "dump_runs",
     "job_problems",
     "job_schema",
     "parse_job",
     "parse_job_text",
+    "parts_rows",
     "read_counted",
     "read_document",
     "read_loads",
+    "read_parts",
     "read_runs",
     "spice_netlist",
     "survey_harms",

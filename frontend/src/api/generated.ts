@@ -412,6 +412,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/prints/{print_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * State
+         * @description How far a PDF is.
+         */
+        get: operations["apps_prints_router_state"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/prints/{print_id}/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * File
+         * @description A PDF that is done.
+         */
+        get: operations["apps_prints_router_file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/session": {
         parameters: {
             query?: never;
@@ -764,20 +804,20 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/variants/{variant_id}/build/pack.pdf": {
+    "/api/variants/{variant_id}/build/pack": {
         parameters: {
             query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
-        /**
-         * Pack Pdf
-         * @description The build pack, or one sheet of it, as PDF.
-         */
-        get: operations["apps_build_router_pack_pdf"];
+        get?: never;
         put?: never;
-        post?: never;
+        /**
+         * Pack
+         * @description Ask for the build pack, or one sheet of it, as PDF: a worker makes it.
+         */
+        post: operations["apps_build_router_pack"];
         delete?: never;
         options?: never;
         head?: never;
@@ -797,7 +837,11 @@ export interface paths {
          */
         get: operations["apps_build_router_parts_csv"];
         put?: never;
-        post?: never;
+        /**
+         * Read Parts
+         * @description Read prices and receipts from CSV or a workbook; nothing is saved.
+         */
+        post: operations["apps_build_router_read_parts"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2453,6 +2497,8 @@ export interface components {
             next_step: string | null;
             /** Notes */
             notes: components["schemas"]["EntryOut"][];
+            /** Photos */
+            photos: components["schemas"]["EntryOut"][];
             /** Received */
             received: {
                 [key: string]: components["schemas"]["EntryOut"];
@@ -3929,8 +3975,8 @@ export interface components {
          * EntryIn
          * @description One entry as a device made it; only the field of its kind counts.
          *
-         *     ``done`` of a tick; ``count`` received; ``length_m`` measured [m]; ``text`` of a note; ``keys``
-         *     of steps in an order of one's own.
+         *     ``done`` of a tick; ``count`` received; ``length_m`` measured [m]; ``text`` of a note;
+         *     ``photo``, the id of a photograph of the job; ``keys`` of steps in an order of one's own.
          */
         EntryIn: {
             /**
@@ -3953,9 +3999,11 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "tick" | "received" | "length" | "note" | "order";
+            kind: "tick" | "received" | "length" | "note" | "photo" | "order";
             /** Length M */
             length_m?: number | null;
+            /** Photo */
+            photo?: string | null;
             /** Revision */
             revision: number;
             /** Target */
@@ -3990,11 +4038,13 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "tick" | "received" | "length" | "note" | "order";
+            kind: "tick" | "received" | "length" | "note" | "photo" | "order";
             /** Length M */
             length_m?: number | null;
             /** Outdated */
             outdated: boolean;
+            /** Photo */
+            photo?: string | null;
             /** Revision */
             revision: number;
             /** Target */
@@ -5750,6 +5800,34 @@ export interface components {
             weakest_v: number | null;
         };
         /**
+         * PackIn
+         * @description The build pack or one sheet of it; labels lie on a page in ``columns`` by ``rows``.
+         */
+        PackIn: {
+            /**
+             * Columns
+             * @default 4
+             */
+            columns: number;
+            /**
+             * Paper
+             * @default A4
+             * @enum {string}
+             */
+            paper: "A4" | "letter";
+            /**
+             * Rows
+             * @default 13
+             */
+            rows: number;
+            /**
+             * Sheet
+             * @default all
+             * @enum {string}
+             */
+            sheet: "all" | "work" | "parts" | "cuts" | "labels" | "boards" | "steps";
+        };
+        /**
          * ParkEnd
          * @description Take one end of a cable off its post and leave it hanging.
          */
@@ -5863,6 +5941,20 @@ export interface components {
             words: string;
         };
         /**
+         * PartsFileOut
+         * @description A table of prices and receipts as it could be read; nothing is saved.
+         */
+        PartsFileOut: {
+            /** Notes */
+            notes: string[];
+            /** Problems */
+            problems: components["schemas"]["ProblemItem"][];
+            /** Read */
+            read: number;
+            /** Rows */
+            rows: components["schemas"]["PartsRowOut"][];
+        };
+        /**
          * PartsLine
          * @description A line: what, how many of which unit, what it is for; price each, kept in stock, to buy.
          *
@@ -5930,6 +6022,28 @@ export interface components {
             lines: components["schemas"]["PartsLine"][];
             /** Unpriced */
             unpriced: number;
+        };
+        /**
+         * PartsRowOut
+         * @description What a row of a table says about a line of the parts list; None where it says nothing.
+         */
+        PartsRowOut: {
+            /** Instead */
+            instead: string | null;
+            /** Item */
+            item: string;
+            /** Kept */
+            kept: number | null;
+            /** Key */
+            key: string;
+            /** Note */
+            note: string | null;
+            /** Price */
+            price: number | null;
+            /** Received */
+            received: number | null;
+            /** What */
+            what: string;
         };
         /**
          * PassingNow
@@ -6508,6 +6622,26 @@ export interface components {
         PricesIn: {
             /** Rows */
             rows: components["schemas"]["PriceIn"][];
+        };
+        /**
+         * PrintOut
+         * @description A PDF in the making: fetched from ``/api/prints/ID/file`` once it is done.
+         */
+        PrintOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /** Problem */
+            problem: string;
+            /**
+             * Status
+             * @enum {string}
+             */
+            status: "waiting" | "running" | "done" | "failed" | "cancelled";
         };
         /**
          * Problem
@@ -10507,6 +10641,86 @@ export interface operations {
             };
         };
     };
+    apps_prints_router_state: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                print_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PrintOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    apps_prints_router_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                print_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": unknown;
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
     apps_accounts_router_session: {
         parameters: {
             query?: never;
@@ -11403,19 +11617,20 @@ export interface operations {
             };
         };
     };
-    apps_build_router_pack_pdf: {
+    apps_build_router_pack: {
         parameters: {
-            query?: {
-                paper?: "A4" | "letter";
-                sheet?: "all" | "work" | "parts" | "cuts" | "labels" | "boards" | "steps";
-            };
+            query?: never;
             header?: never;
             path: {
                 variant_id: string;
             };
             cookie?: never;
         };
-        requestBody?: never;
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PackIn"];
+            };
+        };
         responses: {
             /** @description OK */
             200: {
@@ -11423,7 +11638,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": unknown;
+                    "application/json": components["schemas"]["PrintOut"];
                 };
             };
             /** @description Unauthorized */
@@ -11486,6 +11701,68 @@ export interface operations {
             };
             /** @description Not Found */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    apps_build_router_read_parts: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                variant_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "text/csv": string;
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PartsFileOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from datetime import UTC, timedelta
 from functools import partial
-from uuid import uuid5
+from uuid import UUID, uuid5
 
 from django.utils import timezone
 from strom_engine.build.cutting_plan import SAW_M
@@ -45,6 +45,7 @@ def enter(variant: Variant, writer: Writer, entries: list[EntryIn]) -> None:
         text = "an id was used before, for another variant"
         raise ChangeError(text, (Problem("entries", text),))
     new = [entry for entry in entries if entry.id not in known]
+    _photographs_of(variant, new)
     for n, entry in enumerate(new):
         if entry.kind == "order":
             _safe_order(variant, n, entry)
@@ -55,7 +56,7 @@ def enter(variant: Variant, writer: Writer, entries: list[EntryIn]) -> None:
                 variant=variant,
                 kind=entry.kind,
                 target=entry.target,
-                value=getattr(entry, FIELDS[entry.kind]),
+                value=_plain(getattr(entry, FIELDS[entry.kind])),
                 revision=min(entry.revision, variant.head),
                 at=entry.at,
                 author=writer.person,
@@ -134,6 +135,22 @@ def _problems(n: int, entry: EntryIn) -> list[Problem]:
     elif entry.at.astimezone(UTC) > timezone.now() + MOST_AHEAD:
         found.append(Problem(f"entries[{n}].at", "lies more than a day ahead of this server"))
     return found
+
+
+def _plain(value: object) -> object:
+    """A value as JSON."""
+    return str(value) if isinstance(value, UUID) else value
+
+
+def _photographs_of(variant: Variant, entries: Sequence[EntryIn]) -> None:
+    """A photograph at a step is one of the job."""
+    told = [e.photo for e in entries if e.kind == "photo" and e.photo is not None]
+    there = set(variant.job.photos.filter(pk__in=told).values_list("pk", flat=True))
+    lost = [n for n, e in enumerate(entries) if e.kind == "photo" and e.photo not in there]
+    if lost:
+        text = "is no photograph of this job"
+        problems = tuple(Problem(f"entries[{n}].photo", text) for n in lost)
+        raise ChangeError(f"entry {lost[0] + 1} {text}", problems)
 
 
 def _safe_order(variant: Variant, n: int, entry: EntryIn) -> None:

@@ -2,6 +2,8 @@
 
 from django.apps import AppConfig
 
+from apps.prints.makers import register
+
 __all__ = ["BuildConfig"]
 
 
@@ -9,3 +11,6 @@ class BuildConfig(AppConfig):
     """What is entered while a boat is built."""
 
     name = "apps.build"
+
+    def ready(self) -> None:
+        register("build", "apps.build.pack.made")

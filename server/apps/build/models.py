@@ -25,6 +25,7 @@ class BuildEntry(models.Model):
         RECEIVED = "received"
         LENGTH = "length"
         NOTE = "note"
+        PHOTO = "photo"
         ORDER = "order"
 
     id = models.UUIDField(primary_key=True, editable=False)

@@ -2,26 +2,27 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 from html import escape
-from typing import Literal
 
 import segno
 from PIL import ImageFile
+from strom_engine.build import Label
 from strom_engine.reference import CONFIRM
 from weasyprint import HTML
 
 from apps.build.queries import build_of
-from apps.build.schemas import BuildOut
+from apps.build.schemas import BuildOut, PackIn
 from apps.jobs.models import Variant
+from apps.prints.makers import Ask
 
-__all__ = ["Paper", "Sheet", "pdf_of"]
+__all__ = ["made", "pdf_of"]
 
 # The maker of PDFs lets cut-off pictures pass, for the whole process; photographs of ours must not.
 ImageFile.LOAD_TRUNCATED_IMAGES = False
 
-Paper = Literal["A4", "letter"]
-Sheet = Literal["all", "work", "parts", "cuts", "labels", "boards", "steps"]
+MARGIN_MM = (16.0, 14.0)  # above and below, at the sides
+PAPER_MM = {"A4": (210.0, 297.0), "letter": (215.9, 279.4)}
 
 CAUTIONS = (
     "Batteries burn, explode and are heavy. Goggles; no rings; no gas in the space.",
@@ -30,7 +31,7 @@ CAUTIONS = (
     "Mains voltage kills: Strom does not design the AC side.",
 )
 CSS = """
-@page { size: %(paper)s; margin: 16mm 14mm 16mm 14mm;
+@page { size: %(paper)s; margin: %(margin)s;
   @bottom-left { content: "%(foot)s"; font: 8pt sans-serif; }
   @bottom-right { content: counter(page) " / " counter(pages); font: 8pt sans-serif; } }
 body { font: 9.5pt/1.35 "DejaVu Sans", sans-serif; color: #000; }
@@ -44,28 +45,44 @@ td { border-bottom: .3pt solid #777; padding: 1mm 2mm 1mm 0; vertical-align: top
 .step { break-inside: avoid; border-top: 1.2pt solid #000; padding: 2mm 0 3mm; }
 .step h3 { margin: 0; font-size: 11.5pt; } .live { font-size: 13pt; font-weight: bold; }
 .stack { display: inline-block; border: .6pt solid #000; padding: 1mm 2mm; margin: 1mm 3mm 1mm 0; }
-.label { border: .5pt solid #000; width: 42mm; height: 17mm; padding: 1mm 2mm; overflow: hidden;
-  display: inline-block; margin: 0 2mm 2mm 0; vertical-align: top; }
-.label b { font-size: 13pt; display: block; } .label span { font-size: 6.5pt; }
-.label svg { float: right; width: 12mm; height: 12mm; }
+.labels { break-before: page; position: relative; }
+.label { position: absolute; border: .3pt dotted #777; padding: 1mm 2mm; overflow: hidden;
+  box-sizing: border-box; }
+.label b { font-size: 13pt; display: block; line-height: 1.1; } .label span { font-size: 6.5pt; }
+.label svg { float: right; height: 80%%; max-height: 16mm; }
 ul { margin: 1mm 0; padding-left: 0; list-style: none; }
 """
 
 
-def pdf_of(variant: Variant, paper: Paper, sheet: Sheet) -> bytes:
-    """The pack of a variant as it stands, or one sheet of it."""
+def made(variant: Variant, ask: Ask) -> bytes:
+    """What a worker makes: the pack that was asked for."""
+    return pdf_of(variant, PackIn.model_validate(ask["pack"]), str(ask["origin"]))
+
+
+def pdf_of(variant: Variant, told: PackIn, origin: str) -> bytes:
+    """The pack of a variant as it stands, or one sheet of it.
+
+    Args:
+        variant: what is built.
+        told: paper, sheet, how many labels go on a page.
+        origin: where this server is reached, for square codes that open a part on the phone.
+    """
     out = build_of(variant)
+    opens = f"{origin}/jobs/{variant.job_id}/{variant.pk}/scheme?part="
     made = {
         "work": _work(out),
         "parts": _parts(out),
         "cuts": _cuts(out),
-        "labels": _labels(out),
+        "labels": _labels(out, told, opens),
         "boards": _boards(out),
         "steps": _steps(out),
     }
-    body = _cover(variant, out) + "".join(made.values()) if sheet == "all" else made[sheet]
+    body = (
+        _cover(variant, out) + "".join(made.values()) if told.sheet == "all" else made[told.sheet]
+    )
     foot = f"{variant.job.name}, {variant.name}, revision {variant.head}".replace('"', "'")
-    css = CSS % {"paper": paper, "foot": foot.replace("\\", "")}
+    margin = " ".join(f"{mm:g}mm" for mm in MARGIN_MM)
+    css = CSS % {"paper": told.paper, "foot": foot.replace("\\", ""), "margin": margin}
     html = f"<html lang=en><head><title>{escape(foot)}</title><style>{css}</style></head>"
     pdf: bytes = HTML(string=f"{html}<body>{body}</body></html>", url_fetcher=_nothing).write_pdf()
     return pdf
@@ -174,17 +191,35 @@ def _cuts(out: BuildOut) -> str:
     )
 
 
-def _labels(out: BuildOut) -> str:
-    made = []
-    for label in out.book.labels:
-        code = ""
-        if label.sort != "cable":
-            code = segno.make(f"strom:{label.about}", error="l").svg_inline(omitsize=True)
-        made.append(
-            f"<div class=label>{code}<b>{escape(label.large)}</b>"
-            f"<span>{escape(label.small)}</span></div>"
-        )
-    return f"<section><h1>Labels</h1><div class=labels>{''.join(made)}</div></section>"
+def _labels(out: BuildOut, told: PackIn, opens: str) -> str:
+    """Labels on a grid of columns by rows, so that sheets of ready-cut ones can be used."""
+    paper_mm = PAPER_MM[told.paper]
+    wide = (paper_mm[0] - 2 * MARGIN_MM[1]) / told.columns
+    high = (paper_mm[1] - 2 * MARGIN_MM[0]) / told.rows
+    labels: Sequence[Label] = out.book.labels
+    a_page = told.columns * told.rows
+    pages = [labels[n : n + a_page] for n in range(0, len(labels), a_page)]
+    return "".join(
+        f'<section class=labels style="height:{high * told.rows - 0.5:.2f}mm">'
+        + "".join(_label(x, n, (wide, high), told.columns, opens) for n, x in enumerate(page))
+        + "</section>"
+        for page in pages
+    )
+
+
+def _label(
+    label: Label, number: int, size_mm: tuple[float, float], columns: int, opens: str
+) -> str:
+    row, column = divmod(number, columns)
+    wide, high = size_mm
+    code = ""
+    if label.sort != "cable":
+        code = segno.make(f"{opens}{label.about}", error="l").svg_inline(omitsize=True)
+    at = f"left:{column * wide:.2f}mm;top:{row * high:.2f}mm;width:{wide:.2f}mm;height:{high:.2f}mm"
+    return (
+        f'<div class=label style="{at}">{code}<b>{escape(label.large)}</b>'
+        f"<span>{escape(label.small)}</span></div>"
+    )
 
 
 def _boards(out: BuildOut) -> str:

@@ -4,28 +4,53 @@ from __future__ import annotations
 
 import csv
 import io
+import warnings
 from collections.abc import Iterable, Sequence
+from itertools import islice
 from typing import cast
+from zipfile import BadZipFile
 
 from cachetools import LRUCache, cached
-from openpyxl import Workbook
+from openpyxl import Workbook, load_workbook
 from openpyxl.styles import Font
+from openpyxl.utils import get_column_letter
+from openpyxl.utils.exceptions import InvalidFileException
 from strom_engine.build import BuildBook, Label, PartsList, build_book
+from strom_engine.errors import Problem, TableError
+from strom_engine.interchange import PARTS_COLUMNS, dump_parts, parts_rows, read_parts
+from strom_engine.interchange.parts_csv import MOST_LINES
+from strom_engine.interchange.sheet import shielded
 from strom_engine.reference import CONFIRM
 
 from apps.build.models import BuildEntry
-from apps.build.schemas import FIELDS, BuildOut, BuildState, EntryKind, EntryOut
+from apps.build.schemas import (
+    FIELDS,
+    BuildOut,
+    BuildState,
+    EntryKind,
+    EntryOut,
+    PartsFileOut,
+    PartsRowOut,
+)
 from apps.jobs.documents import stock_of, surveyed_design
 from apps.jobs.models import Variant
+from apps.jobs.schemas import ProblemItem
 
-__all__ = ["book_of", "build_of", "labels_csv", "parts_csv", "parts_xlsx"]
+__all__ = [
+    "book_of",
+    "build_of",
+    "labels_csv",
+    "made_from",
+    "parts_csv",
+    "parts_xlsx",
+    "read_parts_file",
+]
 
-WIDTHS = {"A": 18, "B": 44, "I": 40, "J": 40, "K": 24, "L": 24, "N": 30}
-Row = tuple[object, ...]
-PARTS_HEAD = (
-    "Group", "What", "Unit", "Needed", "In stock", "To buy", "Price each", "Cost", "For",
-    "Read off the label", "If not to be had", "Supplier's note", "Received", "Item",
-)  # fmt: skip
+ZIP = b"PK"  # how a workbook begins
+WIDTHS = {
+    "Group": 18, "What": 44, "For": 40, "Read off the label": 40, "If not to be had": 24,
+    "Supplier's note": 24, "Item": 30,
+}  # fmt: skip
 
 
 def found_of(variant: Variant) -> Variant | None:
@@ -48,6 +73,12 @@ def _of_entries(variant: Variant, entries: Iterable[BuildEntry], keys: Sequence[
             ticked[entry.target] = bool(entry.value)
     cut = tuple(sorted(key for key, done in ticked.items() if done))
     return _book(variant, tuple(sorted(lengths.items())), tuple(keys), cut)
+
+
+def made_from(variant: Variant) -> list[object]:
+    """All that the build of a variant is made from: when it is the same, so is the build."""
+    entries = variant.build_entries
+    return [*_key(variant), entries.count(), variant.name, variant.job.name]
 
 
 def _key(variant: Variant, *entered: object) -> tuple[object, ...]:
@@ -114,11 +145,13 @@ def _state(variant: Variant, book: BuildBook, entries: Iterable[BuildEntry]) -> 
     known |= {line.key for s in book.order.steps for line in s.doing}
     known |= {c.key for c in book.work.cables} | {p.key for p in book.work.parts} | {"build"}
     latest: dict[tuple[str, str], EntryOut] = {}
-    notes, lost = [], []
+    notes, photos, lost = [], [], []
     for entry in entries:
         out = _out(variant, entry)
         if entry.kind == BuildEntry.Kind.NOTE:
             notes.append(out)
+        if entry.kind == BuildEntry.Kind.PHOTO:
+            photos.append(out)
         if entry.target not in known:
             lost.append(out)
         latest[entry.kind, entry.target] = out
@@ -129,6 +162,7 @@ def _state(variant: Variant, book: BuildBook, entries: Iterable[BuildEntry]) -> 
         received={t: e for (kind, t), e in latest.items() if kind == "received"},
         lengths={t: e for (kind, t), e in latest.items() if kind == "length"},
         notes=notes,
+        photos=photos,
         lost=lost,
         steps_done=len(done),
         next_step=next((key for key in steps if key not in done), None),
@@ -138,59 +172,65 @@ def _state(variant: Variant, book: BuildBook, entries: Iterable[BuildEntry]) -> 
 # -- tables ------------------------------------------------------------------------------------
 
 
-def _parts_rows(variant: Variant) -> tuple[PartsList, list[Row]]:
-    out = build_of(variant)
-    parts: PartsList = out.book.parts
-    received = out.state.received
-    rows: list[Row] = [
-        (
-            line.group, line.what, line.unit or "pcs", line.needed, line.kept, line.to_buy,
-            line.price, line.cost, line.purpose, line.check, line.instead, line.note,
-            received[line.key].count if line.key in received else None, line.item,
-        )
-        for line in parts.lines
-    ]  # fmt: skip
-    return parts, rows
+def _received(out: BuildOut) -> dict[str, float]:
+    return {key: e.count for key, e in out.state.received.items() if e.count is not None}
 
 
 def parts_csv(variant: Variant) -> str:
     """The parts list as CSV."""
-    _, rows = _parts_rows(variant)
-    text = io.StringIO()
-    out = csv.writer(text)
-    out.writerow(PARTS_HEAD)
-    out.writerows([["" if cell is None else _plain(cell) for cell in row] for row in rows])
-    return text.getvalue()
-
-
-def _plain(cell: object) -> object:
-    """A cell that no spreadsheet takes for a formula."""
-    return f"'{cell}" if isinstance(cell, str) and cell[:1] in "=+-@" else cell
+    out = build_of(variant)
+    return dump_parts(out.book.parts, _received(out))
 
 
 def parts_xlsx(variant: Variant) -> bytes:
     """The parts list as a workbook, with its sum."""
-    parts, rows = _parts_rows(variant)
+    out = build_of(variant)
+    parts: PartsList = out.book.parts
     book = Workbook()
     sheet = book.active
     assert sheet is not None  # a new workbook has one
     sheet.title = "Parts"
-    sheet.append(list(PARTS_HEAD))
+    sheet.append(list(PARTS_COLUMNS))
     for cell in sheet[1]:
         cell.font = Font(bold=True)
-    for row in rows:
-        sheet.append([_plain(cell) for cell in row])
+    for row in parts_rows(parts, _received(out)):
+        sheet.append([None if cell is None else shielded(cell) for cell in row.values()])
     sheet.append([])
-    sheet.append(["Sum", f"{parts.currency} {parts.cost:.2f}".strip()])
-    sheet.append(["Without a price", parts.unpriced])
-    for column, width in zip(
-        "ABCDEFGHIJKLMN", (18, 44, 6, 9, 9, 9, 10, 10, 40, 40, 24, 24, 10, 30), strict=True
-    ):
-        sheet.column_dimensions[column].width = width
+    sheet.append([None, f"Sum: {parts.currency} {parts.cost:.2f}"])
+    sheet.append([None, f"Without a price: {parts.unpriced}"])
+    for n, head in enumerate(PARTS_COLUMNS, start=1):
+        sheet.column_dimensions[get_column_letter(n)].width = WIDTHS.get(head, 10)
     sheet.freeze_panes = "A2"
     data = io.BytesIO()
     book.save(data)
     return data.getvalue()
+
+
+def read_parts_file(variant: Variant, data: bytes) -> PartsFileOut:
+    """Prices and receipts out of a table or a workbook; nothing is saved."""
+    text: str | bytes = _workbook_text(data) if data.startswith(ZIP) else data
+    read = read_parts(text, build_of(variant).book.parts)
+    return PartsFileOut(
+        rows=[PartsRowOut(**vars(row)) for row in read.rows],
+        problems=[ProblemItem(path=p.path, message=p.message) for p in read.problems],
+        notes=list(read.notes),
+        read=read.read,
+    )
+
+
+def _workbook_text(data: bytes) -> str:
+    """The first sheet of a workbook as tab-separated text. Raises TableError for none."""
+    try:
+        with warnings.catch_warnings():
+            warnings.simplefilter("ignore")  # what a spreadsheet cannot be read with is no matter
+            sheet = load_workbook(io.BytesIO(data), read_only=True, data_only=True).worksheets[0]
+            rows = list(islice(sheet.iter_rows(values_only=True), MOST_LINES + 2))
+    except (BadZipFile, InvalidFileException, KeyError, IndexError, ValueError, OSError) as error:
+        raise TableError([Problem("", f"this is no workbook that can be read: {error}")]) from None
+    out = io.StringIO()
+    write = csv.writer(out, delimiter="\t")
+    write.writerows([["" if cell is None else cell for cell in row] for row in rows])
+    return out.getvalue()
 
 
 def labels_csv(variant: Variant) -> str:
@@ -199,5 +239,5 @@ def labels_csv(variant: Variant) -> str:
     out = csv.writer(text)
     out.writerow(("sort", "large", "small", "where"))
     found: tuple[Label, ...] = book_of(variant).labels
-    out.writerows([[_plain(c) for c in (x.sort, x.large, x.small, x.where)] for x in found])
+    out.writerows([[shielded(c) for c in (x.sort, x.large, x.small, x.where)] for x in found])
     return text.getvalue()

@@ -7,13 +7,22 @@ from django.http import HttpRequest, HttpResponse
 from ninja import Router
 
 from apps.accounts.permissions import workshop_of, writer
-from apps.build import actions, pack, queries
-from apps.build.schemas import BuildOut, CutIn, EntriesIn, PricesIn
+from apps.build import actions, queries
+from apps.build.schemas import BuildOut, CutIn, EntriesIn, PackIn, PartsFileOut, PricesIn
 from apps.jobs.queries import get_variant
 from apps.jobs.schemas import ProblemOut
+from apps.prints.actions import ask_for
+from apps.prints.makers import Ask
+from apps.prints.schemas import PrintOut, print_out
 
 router = Router(tags=["build"])
 ERRORS: Any = {401: ProblemOut, 404: ProblemOut, 422: ProblemOut}  # Any: ninja's response map
+FILE_BODY = {
+    "requestBody": {
+        "required": True,
+        "content": {"text/csv": {"schema": {"type": "string", "format": "binary"}}},
+    }
+}
 XLSX = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
 
 
@@ -61,6 +70,16 @@ def parts_csv(request: HttpRequest, variant_id: UUID) -> HttpResponse:
     return _file(text, "text/csv; charset=utf-8", "parts.csv")
 
 
+@router.post(
+    "/variants/{variant_id}/build/parts.csv",
+    response=ERRORS | {200: PartsFileOut, 413: ProblemOut},
+    openapi_extra=FILE_BODY,
+)
+def read_parts(request: HttpRequest, variant_id: UUID) -> PartsFileOut:
+    """Read prices and receipts from CSV or a workbook; nothing is saved."""
+    return queries.read_parts_file(get_variant(workshop_of(request), variant_id), request.body)
+
+
 @router.get("/variants/{variant_id}/build/parts.xlsx", response=ERRORS | {200: Any})
 def parts_xlsx(request: HttpRequest, variant_id: UUID) -> HttpResponse:
     """The parts list as a workbook."""
@@ -75,10 +94,10 @@ def labels_csv(request: HttpRequest, variant_id: UUID) -> HttpResponse:
     return _file(text, "text/csv; charset=utf-8", "labels.csv")
 
 
-@router.get("/variants/{variant_id}/build/pack.pdf", response=ERRORS | {200: Any})
-def pack_pdf(
-    request: HttpRequest, variant_id: UUID, paper: pack.Paper = "A4", sheet: pack.Sheet = "all"
-) -> HttpResponse:
-    """The build pack, or one sheet of it, as PDF."""
-    data = pack.pdf_of(get_variant(workshop_of(request), variant_id), paper, sheet)
-    return _file(data, "application/pdf", f"build-{sheet}.pdf")
+@router.post("/variants/{variant_id}/build/pack", response=ERRORS | {200: PrintOut})
+def pack(request: HttpRequest, variant_id: UUID, payload: PackIn) -> PrintOut:
+    """Ask for the build pack, or one sheet of it, as PDF: a worker makes it."""
+    variant = get_variant(workshop_of(request), variant_id)
+    ask: Ask = {"pack": payload.model_dump(), "origin": request.build_absolute_uri("/").rstrip("/")}
+    name = f"build-{payload.sheet}"
+    return print_out(ask_for(variant, "build", ask, queries.made_from(variant), name))

@@ -9,6 +9,8 @@ from pydantic import Field
 from strom_engine.build import BuildBook
 from strom_engine.design.fields import Price, Text
 
+from apps.jobs.schemas import ProblemItem
+
 __all__ = [
     "FIELDS",
     "BuildOut",
@@ -18,17 +20,23 @@ __all__ = [
     "EntryIn",
     "EntryKind",
     "EntryOut",
+    "PackIn",
+    "PartsFileOut",
+    "PartsRowOut",
     "PriceIn",
     "PricesIn",
 ]
 
-EntryKind = Literal["tick", "received", "length", "note", "order"]
+EntryKind = Literal["tick", "received", "length", "note", "photo", "order"]
+Paper = Literal["A4", "letter"]
+Sheet = Literal["all", "work", "parts", "cuts", "labels", "boards", "steps"]
 # Which field of an entry its kind is told in.
 FIELDS = {
     "tick": "done",
     "received": "count",
     "length": "length_m",
     "note": "text",
+    "photo": "photo",
     "order": "keys",
 }
 Target = Annotated[str, Field(min_length=1, max_length=160)]
@@ -37,8 +45,8 @@ Target = Annotated[str, Field(min_length=1, max_length=160)]
 class EntryIn(Schema):
     """One entry as a device made it; only the field of its kind counts.
 
-    ``done`` of a tick; ``count`` received; ``length_m`` measured [m]; ``text`` of a note; ``keys``
-    of steps in an order of one's own.
+    ``done`` of a tick; ``count`` received; ``length_m`` measured [m]; ``text`` of a note;
+    ``photo``, the id of a photograph of the job; ``keys`` of steps in an order of one's own.
     """
 
     id: UUID
@@ -50,6 +58,7 @@ class EntryIn(Schema):
     count: Annotated[float, Field(ge=0, le=100_000, allow_inf_nan=False)] | None = None
     length_m: Annotated[float, Field(ge=0.05, le=200, allow_inf_nan=False)] | None = None
     text: Annotated[Text, Field(max_length=1000)] | None = None
+    photo: UUID | None = None
     keys: Annotated[list[Target], Field(max_length=400)] | None = None
 
 
@@ -83,6 +92,37 @@ class PricesIn(Schema):
     rows: list[PriceIn] = Field(min_length=1, max_length=400)
 
 
+class PackIn(Schema):
+    """The build pack or one sheet of it; labels lie on a page in ``columns`` by ``rows``."""
+
+    paper: Paper = "A4"
+    sheet: Sheet = "all"
+    columns: int = Field(default=4, ge=1, le=8)
+    rows: int = Field(default=13, ge=1, le=30)
+
+
+class PartsRowOut(Schema):
+    """What a row of a table says about a line of the parts list; None where it says nothing."""
+
+    key: str
+    item: str
+    what: str
+    price: float | None
+    kept: float | None
+    received: float | None
+    instead: str | None
+    note: str | None
+
+
+class PartsFileOut(Schema):
+    """A table of prices and receipts as it could be read; nothing is saved."""
+
+    rows: list[PartsRowOut]
+    problems: list[ProblemItem]
+    notes: list[str]
+    read: int
+
+
 class EntryOut(Schema):
     """An entry as it is kept; ``outdated``: made on an earlier revision of the design."""
 
@@ -97,6 +137,7 @@ class EntryOut(Schema):
     count: float | None = None
     length_m: float | None = None
     text: str | None = None
+    photo: UUID | None = None
     keys: list[str] | None = None
 
 
@@ -110,6 +151,7 @@ class BuildState(Schema):
     received: dict[str, EntryOut]
     lengths: dict[str, EntryOut]
     notes: list[EntryOut]
+    photos: list[EntryOut]
     lost: list[EntryOut]
     steps_done: int
     next_step: str | None

@@ -18,7 +18,7 @@ from strom_engine.dayrun import (
 from strom_engine.errors import PlanError, Problem
 
 from apps.accounts.models import User
-from apps.days.models import DayPlan, Piece, Status, Study
+from apps.days.models import DayPlan, Piece, Study
 from apps.days.plans import (
     OWN,
     SCHOOL_IDS,
@@ -32,6 +32,7 @@ from apps.days.result_shapes import RESULT_SHAPE
 from apps.days.tasks import queue_piece
 from apps.jobs.documents import head_design, head_survey, surveyed_design
 from apps.jobs.models import Job, Variant
+from apps.jobs.queue import Status
 from apps.problems import ConflictError
 
 __all__ = [

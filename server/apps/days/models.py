@@ -9,18 +9,9 @@ from django.db import models
 from apps.accounts.models import User
 from apps.days.result_shapes import RESULT_SHAPE
 from apps.jobs.models import Job, Variant
+from apps.jobs.queue import Status
 
-__all__ = ["DayPlan", "Piece", "Status", "Study"]
-
-
-class Status(models.TextChoices):
-    """How far something in the queue has got."""
-
-    WAITING = "waiting"
-    RUNNING = "running"
-    DONE = "done"
-    FAILED = "failed"
-    CANCELLED = "cancelled"
+__all__ = ["DayPlan", "Piece", "Study"]
 
 
 class DayPlan(models.Model):

@@ -28,7 +28,7 @@ from strom_engine.rules.finding import CONFIRM
 from strom_engine.survey import surveyed
 
 from apps.accounts.models import Workshop
-from apps.days.models import DayPlan, Piece, Status, Study
+from apps.days.models import DayPlan, Piece, Study
 from apps.days.plans import case_named, digest, plan_for
 from apps.days.result_shapes import FINDINGS, MOMENTS, OUTCOME, SHEET
 from apps.days.schemas import (
@@ -47,6 +47,7 @@ from apps.days.schemas import (
 )
 from apps.jobs.documents import document_at, head_survey, surveyed_design
 from apps.jobs.models import Variant
+from apps.jobs.queue import Status
 
 __all__ = [
     "comparison_of",

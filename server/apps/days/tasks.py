@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-from django.db import InterfaceError, OperationalError, close_old_connections
-from procrastinate import RetryStrategy
+from django.db import close_old_connections
 from procrastinate.contrib.django import app
 
 from apps.days.work import run_piece
+from apps.jobs.queue import AGAIN, QUEUE
 
 __all__ = ["live", "queue_piece", "take_up", "take_up_again"]
 
@@ -15,11 +15,7 @@ SILENT_S = 30.0
 DAY_FIRST = 10
 
 
-# A piece whose database went away under it is done again; what else fails is its own matter.
-AGAIN = RetryStrategy(max_attempts=20, wait=5, retry_exceptions={OperationalError, InterfaceError})
-
-
-@app.task(name="days.live", queue="days", retry=AGAIN)
+@app.task(name="days.live", queue=QUEUE, retry=AGAIN)
 def live(piece_id: int) -> None:
     """Compute one piece."""
     close_old_connections()
@@ -27,7 +23,7 @@ def live(piece_id: int) -> None:
 
 
 @app.periodic(cron="* * * * *")
-@app.task(name="days.take_up_again", queue="days", pass_context=False)
+@app.task(name="days.take_up_again", queue=QUEUE, pass_context=False)
 async def take_up_again(timestamp: int) -> None:
     """Look every minute for what dead workers left."""
     await take_up()

@@ -6,7 +6,7 @@ import logging
 import time
 from typing import Any
 
-from django.db import InterfaceError, OperationalError, transaction
+from django.db import transaction
 from strom_engine.dayrun import (
     Limits,
     Plan,
@@ -20,11 +20,12 @@ from strom_engine.errors import StromError, TooLargeError
 from strom_engine.rules import DayRun, day_findings
 from strom_engine.survey import Survey, surveyed
 
-from apps.days.models import Piece, Status, Study
+from apps.days.models import Piece, Study
 from apps.days.plans import case_named
 from apps.days.result_shapes import FINDINGS, MOMENTS, OUTCOME, SHEET
 from apps.jobs.documents import document_at
 from apps.jobs.models import Variant
+from apps.jobs.queue import AWAY, Status
 
 __all__ = ["run_piece"]
 
@@ -55,7 +56,7 @@ def run_piece(piece_id: int) -> None:
         _keep(piece, Status.CANCELLED)
     except StromError as error:
         _keep(piece, Status.FAILED, problem=str(error))
-    except (OperationalError, InterfaceError):
+    except AWAY:
         raise  # the database is away: the queue takes the piece up again
     except Exception:
         # Whatever it is, a piece that cannot be done ends, and says so.

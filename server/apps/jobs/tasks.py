@@ -8,11 +8,10 @@ from procrastinate.contrib.django import app
 from procrastinate.exceptions import AlreadyEnqueued
 
 from apps.jobs.models import Variant
+from apps.jobs.queue import QUEUE
 from apps.jobs.summaries import key_of, summarise, summary_of
 
 __all__ = ["count_findings", "count_later"]
-
-QUEUE = "days"
 
 
 @app.task(queue=QUEUE)

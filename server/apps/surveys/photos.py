@@ -26,7 +26,7 @@ MAX_PIXELS = {"JPEG": 80_000_000, "PNG": 25_000_000, "WEBP": 25_000_000}
 PATIENCE_S = 20.0
 # Unpacking takes memory: one picture at a time in each process.
 _unpacking = Lock()
-MAX_PHOTOS = 24
+MAX_PHOTOS = 120
 QUALITY = 82
 
 

@@ -2,6 +2,7 @@
 import { computed, ref } from "vue";
 
 import type { Key } from "@/app/keys";
+import PrintButton from "@/shared/PrintButton.vue";
 import StageBody from "@/stages/frame/StageBody.vue";
 import StageFrame from "@/stages/frame/StageFrame.vue";
 
@@ -13,7 +14,7 @@ import StepsSection from "./StepsSection.vue";
 import { useBuild } from "./useBuild";
 import WorkSection from "./WorkSection.vue";
 
-const props = defineProps<{ jobId: string; variantId: string }>();
+defineProps<{ jobId: string; variantId: string }>();
 
 const stage = useBuild();
 const { build } = stage;
@@ -33,15 +34,14 @@ const keys: Key[] = [
 const minutes = (m: number) =>
   m < 90 ? `${Math.round(m)} min` : `${Math.floor(m / 60)} h ${Math.round(m % 60)} min`;
 const lost = computed(() => build.value?.state.lost ?? []);
-const pack = (paper: string) => `/api/variants/${props.variantId}/build/pack.pdf?paper=${paper}`;
 </script>
 
 <template>
   <StageFrame :job-id="jobId" :variant-id="variantId" stage="build" :keys="keys">
     <StageBody v-model:part="part" v-model:findings="findings" title="Build" :parts="PARTS">
       <template #tools>
-        <v-btn size="small" :href="pack('A4')" download>Pack, PDF A4</v-btn>
-        <v-btn size="small" :href="pack('letter')" download>Letter</v-btn>
+        <PrintButton :ask="() => stage.pack({ paper: 'A4' })">Pack, PDF A4</PrintButton>
+        <PrintButton :ask="() => stage.pack({ paper: 'letter' })">Letter</PrintButton>
       </template>
       <template #top>
         <div v-if="build" class="sum">
@@ -76,6 +76,7 @@ const pack = (paper: string) => `/api/variants/${props.variantId}/build/pack.pdf
         :build="build"
         :enter="stage.enter"
         :price="stage.price"
+        :busy="stage.sending.value"
         :variant-id="variantId"
       />
       <CutsSection
@@ -84,9 +85,14 @@ const pack = (paper: string) => `/api/variants/${props.variantId}/build/pack.pdf
         :enter="stage.enter"
         :cut="stage.cut"
       />
-      <LabelsSection v-else-if="part === 'labels'" :build="build" :variant-id="variantId" />
+      <LabelsSection
+        v-else-if="part === 'labels'"
+        :build="build"
+        :pack="stage.pack"
+        :variant-id="variantId"
+      />
       <BoardsSection v-else-if="part === 'boards'" :build="build" />
-      <StepsSection v-else :build="build" :stage="stage" />
+      <StepsSection v-else :build="build" :stage="stage" :job-id="jobId" />
     </StageBody>
   </StageFrame>
 </template>

@@ -1,9 +1,19 @@
 <script setup lang="ts">
-import { computed } from "vue";
+import { computed, ref } from "vue";
 
-import type { Build } from "./useBuild";
+import PrintButton from "@/shared/PrintButton.vue";
 
-const props = defineProps<{ build: Build; variantId: string }>();
+import type { Build, useBuild } from "./useBuild";
+
+const props = defineProps<{
+  build: Build;
+  variantId: string;
+  pack: ReturnType<typeof useBuild>["pack"];
+}>();
+const columns = ref(4);
+const rows = ref(13);
+const sheet = () =>
+  props.pack({ sheet: "labels", columns: Number(columns.value), rows: Number(rows.value) });
 
 const SORTS = {
   cable: "Both ends of cables",
@@ -28,8 +38,12 @@ const file = (name: string) => `/api/variants/${props.variantId}/build/${name}`;
   <section aria-label="Labels" class="block">
     <div class="card-head">
       <p>{{ build.book.labels.length }} labels, in the boat's own words.</p>
-      <div>
-        <v-btn size="small" :href="file('pack.pdf?sheet=labels')" download>Sheet, PDF</v-btn>
+      <div class="tools">
+        <label>
+          Sheet of <input v-model="columns" type="number" min="1" max="8" aria-label="Columns" /> ×
+          <input v-model="rows" type="number" min="1" max="30" aria-label="Rows" />
+        </label>
+        <PrintButton :ask="sheet">Sheet, PDF</PrintButton>
         <v-btn size="small" :href="file('labels.csv')" download>Label printer, CSV</v-btn>
       </div>
     </div>
@@ -46,6 +60,20 @@ const file = (name: string) => `/api/variants/${props.variantId}/build/${name}`;
 </template>
 
 <style scoped>
+.tools {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 10px;
+  align-items: center;
+}
+.tools input {
+  width: 56px;
+  min-height: 36px;
+  border: 1px solid rgb(var(--v-theme-ink), 0.4);
+  border-radius: 6px;
+  padding: 2px 6px;
+  color: inherit;
+}
 .labels {
   list-style: none;
   padding: 0;

@@ -4,16 +4,20 @@ import { computed, ref } from "vue";
 import type { Schemas } from "@/api/client";
 import NumberField from "@/shared/fields/NumberField.vue";
 
+import PartsTableDialog from "./PartsTableDialog.vue";
 import type { Build, NewEntry, NewPrice } from "./useBuild";
 
 const props = defineProps<{
   build: Build;
   variantId: string;
   enter: (...made: NewEntry[]) => Promise<boolean>;
-  price: (row: NewPrice) => Promise<boolean>;
+  price: (...rows: NewPrice[]) => Promise<boolean>;
+  busy: boolean;
 }>();
 
 const onlyOpen = ref(false);
+const table = ref<Blob | null>(null);
+const picker = ref<HTMLInputElement | null>(null);
 const parts = computed(() => props.build.book.parts);
 const here = (key: string) => props.build.state.received[key]?.count ?? null;
 const open = (line: Schemas["PartsLine"]) => (here(line.key) ?? 0) < line.needed - 1e-9;
@@ -30,6 +34,12 @@ const count = (value: number, unit: string) => (unit ? `${value.toFixed(2)} ${un
 
 function keep(line: Schemas["PartsLine"], fields: Partial<NewPrice>) {
   return props.price({ item: line.item, ...fields });
+}
+
+function bringIn(event: Event) {
+  const input = event.target as HTMLInputElement;
+  table.value = input.files?.[0] ?? null;
+  input.value = "";
 }
 
 function receive(line: Schemas["PartsLine"], value: number | null) {
@@ -50,10 +60,27 @@ function receive(line: Schemas["PartsLine"], value: number | null) {
       </p>
       <div class="tools">
         <label><input v-model="onlyOpen" type="checkbox" /> Only what is missing</label>
+        <v-btn size="small" @click="picker?.click()">Prices, receipts from a file</v-btn>
+        <input
+          ref="picker"
+          type="file"
+          hidden
+          accept=".csv,.tsv,.txt,.xlsx"
+          aria-label="File of prices and receipts"
+          @change="bringIn"
+        />
         <v-btn size="small" :href="file('parts.xlsx')" download>XLSX</v-btn>
         <v-btn size="small" :href="file('parts.csv')" download>CSV</v-btn>
       </div>
     </div>
+    <PartsTableDialog
+      :table="table"
+      :variant-id="variantId"
+      :busy="busy"
+      :enter="enter"
+      :price="price"
+      @close="table = null"
+    />
     <template v-for="group in groups" :key="group.name">
       <h2>{{ group.name }}</h2>
       <ul class="lines">
@@ -105,6 +132,7 @@ function receive(line: Schemas["PartsLine"], value: number | null) {
 <style scoped>
 .tools {
   display: flex;
+  flex-wrap: wrap;
   gap: 10px;
   align-items: center;
 }

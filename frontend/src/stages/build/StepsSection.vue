@@ -7,7 +7,11 @@ import LiveNow from "./LiveNow.vue";
 import StackPicture from "./StackPicture.vue";
 import type { Build, Step, useBuild } from "./useBuild";
 
-const props = defineProps<{ build: Build; stage: ReturnType<typeof useBuild> }>();
+const props = defineProps<{
+  build: Build;
+  stage: ReturnType<typeof useBuild>;
+  jobId: string;
+}>();
 
 const { mdAndUp } = useDisplay();
 const steps = computed(() => props.build.book.order.steps);
@@ -26,6 +30,10 @@ const before = computed(() =>
 const notes = computed(() =>
   props.build.state.notes.filter((entry) => entry.target === step.value?.key),
 );
+const photos = computed(() =>
+  props.build.state.photos.filter((entry) => entry.target === step.value?.key),
+);
+const camera = ref<HTMLInputElement | null>(null);
 const tickOf = (key: string) => props.build.state.ticks[key];
 const done = (key: string) => tickOf(key)?.done === true;
 watch(at, () => (note.value = ""));
@@ -39,6 +47,12 @@ async function finish(one: Step) {
 async function keepNote(one: Step) {
   const text = note.value.trim();
   if (text && (await props.stage.enter({ kind: "note", target: one.key, text }))) note.value = "";
+}
+
+async function photograph(event: Event, one: Step) {
+  const input = event.target as HTMLInputElement;
+  for (const file of input.files ?? []) await props.stage.photograph(props.jobId, one.key, file);
+  input.value = "";
 }
 
 /** Do a step earlier: the server refuses what is not safe, and says why. */
@@ -116,8 +130,29 @@ const STOPS = {
       <form class="note" @submit.prevent="keepNote(step)">
         <label for="step-note">Note</label>
         <input id="step-note" v-model="note" type="text" maxlength="1000" />
-        <v-btn type="submit" size="small" :disabled="!note.trim()">Keep the note</v-btn>
+        <v-btn type="submit" :disabled="!note.trim()">Keep the note</v-btn>
+        <v-btn :loading="stage.sending.value" @click="camera?.click()">Photograph</v-btn>
+        <input
+          ref="camera"
+          type="file"
+          hidden
+          accept="image/*"
+          capture="environment"
+          aria-label="Photograph of this step"
+          @change="photograph($event, step)"
+        />
       </form>
+      <ul v-if="photos.length" class="photos" aria-label="Photographs of this step">
+        <li v-for="entry in photos" :key="entry.id">
+          <a :href="`/api/photos/${entry.photo}`" target="_blank" rel="noopener">
+            <img
+              :src="`/api/photos/${entry.photo}`"
+              :alt="`${step.title}, ${when(entry.at)}, ${entry.author ?? 'unknown'}`"
+              loading="lazy"
+            />
+          </a>
+        </li>
+      </ul>
       <p v-if="tickOf(step.key)" class="who">
         {{ done(step.key) ? "Done" : "Taken back" }} {{ when(tickOf(step.key)?.at ?? "") }},
         {{ tickOf(step.key)?.author ?? "unknown" }}
@@ -252,6 +287,17 @@ const STOPS = {
   border: 1px solid rgb(var(--v-theme-ink), 0.4);
   border-radius: 8px;
   padding: 4px 10px;
+}
+.photos {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px;
+  list-style: none;
+  padding: 0;
+}
+.photos img {
+  height: 120px;
+  border-radius: 8px;
 }
 .notes {
   padding-left: 18px;

@@ -28,12 +28,12 @@ function steps(ticks: Record<string, object> = {}) {
   const list = [step("a", []), step("b", [POST], { dead: ["Bilge pump"], stop: "dead" })];
   const build = {
     book: { order: { start: [POST], steps: list } },
-    state: { ticks, notes: [], next_step: "b" },
+    state: { ticks, notes: [], photos: [], next_step: "b" },
   } as unknown as Build;
   const tick = vi.fn(() => Promise.resolve(true));
   const enter = vi.fn(() => Promise.resolve(true));
   const stage = { tick, enter, sending: ref(false) } as never;
-  const page = mount(StepsSection, { props: { build, stage }, global: { plugins: [vuetify] } });
+  const page = mount(StepsSection, { props: { build, stage, jobId: "job" }, global: { plugins: [vuetify] } });
   const press = (words: string) =>
     page
       .findAll("button")

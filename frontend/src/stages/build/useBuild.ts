@@ -60,12 +60,37 @@ export function useBuild() {
     );
   }
 
-  /** Keep a line of the workshop's price list; what a row leaves out stays as it is. */
-  function price(row: NewPrice): Promise<boolean> {
-    const body = { rows: [row as Schemas["PriceIn"]] };
+  /** Keep lines of the workshop's price list; what a row leaves out stays as it is. */
+  function price(...rows: NewPrice[]): Promise<boolean> {
+    const body = { rows: rows as Schemas["PriceIn"][] };
     return kept((_, params) =>
       unwrap(api.POST("/api/variants/{variant_id}/build/prices", { params, body })),
     );
+  }
+
+  /** The pack or a sheet of it, made by a worker. */
+  function pack(told: Partial<Schemas["PackIn"]>) {
+    const params = { path: { variant_id: report.value?.variant ?? "" } };
+    const body = told as Schemas["PackIn"];
+    return unwrap(api.POST("/api/variants/{variant_id}/build/pack", { params, body }));
+  }
+
+  /** A photograph taken at a step: kept with the job, and told at the step. */
+  async function photograph(jobId: string, target: string, file: Blob): Promise<boolean> {
+    try {
+      const made = await unwrap(
+        api.POST("/api/jobs/{job_id}/photos", {
+          params: { path: { job_id: jobId } },
+          body: file as never,
+          bodySerializer: (body) => body,
+          headers: { "Content-Type": "application/octet-stream" },
+        }),
+      );
+      return await enter({ kind: "photo", target, photo: made.id });
+    } catch (error) {
+      notices.failed(error);
+      return false;
+    }
   }
 
   const tick = (target: string, done: boolean) => enter({ kind: "tick", target, done });
@@ -76,6 +101,8 @@ export function useBuild() {
     enter,
     cut,
     price,
+    pack,
+    photograph,
     tick,
   };
 }

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { mdiListBoxOutline } from "@mdi/js";
 import { computed, ref } from "vue";
+import { useRoute } from "vue-router";
 import { useDisplay } from "vuetify";
 
 import type { Key } from "@/app/keys";
@@ -27,6 +28,7 @@ defineProps<{ jobId: string; variantId: string }>();
 const schemes = useScheme();
 const bench = useBench();
 const picking = usePicking();
+const route = useRoute();
 const { mdAndUp } = useDisplay();
 
 const drawer = ref<"findings" | "tables" | null>(mdAndUp.value ? "findings" : null);
@@ -42,6 +44,12 @@ const findingCount = computed(() => schemes.counting.length);
 
 function opened() {
   selected.value = bench.switches[0]?.id ?? null;
+  // The square code on a label opens its part.
+  const { part } = route.query;
+  if (typeof part === "string" && schemes.scheme?.design.components.some((c) => c.id === part)) {
+    picking.pick("part", part);
+    drawer.value = null;
+  }
 }
 
 function show(what: "findings" | "tables") {

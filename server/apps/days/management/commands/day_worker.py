@@ -16,6 +16,7 @@ from procrastinate.contrib.django.django_connector import DjangoConnector
 from strom_engine.sizing.solar import DEFAULT_LATITUDE_DEG, clear_sky_w
 
 from apps.days.tasks import take_up
+from apps.jobs.queue import QUEUE
 
 RETRY_S = 2.0
 _log = logging.getLogger(__name__)
@@ -54,9 +55,7 @@ async def _work(stop: asyncio.Event) -> None:
     with app.replace_connector(connector.get_worker_connector()):
         async with app.open_async():
             await take_up()
-            run = app.run_worker_async(
-                queues=["days"], concurrency=1, install_signal_handlers=False
-            )
+            run = app.run_worker_async(queues=[QUEUE], concurrency=1, install_signal_handlers=False)
             worker, stopped = asyncio.ensure_future(run), asyncio.ensure_future(stop.wait())
             await asyncio.wait({worker, stopped}, return_when=asyncio.FIRST_COMPLETED)
             stopped.cancel()

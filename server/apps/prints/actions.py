@@ -1,0 +1,46 @@
+"""Writes of PDFs."""
+
+from __future__ import annotations
+
+import json
+from functools import partial
+from hashlib import sha256
+
+from django.db import transaction
+
+from apps.jobs.models import Variant
+from apps.jobs.queue import Status
+from apps.prints.makers import Ask
+from apps.prints.models import Print
+from apps.prints.tasks import queue_print
+
+__all__ = ["ask_for"]
+
+KEPT = 12  # of a variant: older ones are made anew when they are wanted
+
+
+def ask_for(variant: Variant, kind: str, ask: Ask, made_from: object, name: str) -> Print:
+    """A PDF: the one that was made from the same, or a new one in the queue.
+
+    Args:
+        variant: what it is of.
+        kind: its maker.
+        ask: what that one needs to know, as JSON.
+        made_from: everything it is made from; one made from the same is the same.
+        name: of the file.
+    """
+    text = json.dumps([ask, made_from], sort_keys=True, default=str)
+    digest = sha256(text.encode()).hexdigest()
+    with transaction.atomic():
+        Print.objects.filter(variant=variant, status=Status.FAILED).delete()
+        one, made = Print.objects.get_or_create(
+            variant=variant,
+            kind=kind,
+            made_from=digest,
+            defaults={"ask": ask, "name": name},
+        )
+        if made:
+            old = Print.objects.filter(variant=variant).values_list("pk", flat=True)[KEPT:]
+            Print.objects.filter(pk__in=list(old)).delete()
+            transaction.on_commit(partial(queue_print, one.pk))
+    return one

@@ -1,0 +1,27 @@
+"""The task of the queue that makes a PDF."""
+
+from __future__ import annotations
+
+from uuid import UUID
+
+from django.db import close_old_connections
+from procrastinate.contrib.django import app
+
+from apps.jobs.queue import AGAIN, QUEUE
+from apps.prints.work import make_print
+
+__all__ = ["queue_print"]
+
+FIRST = 20  # somebody waits for it
+
+
+@app.task(name="prints.make", queue=QUEUE, retry=AGAIN)
+def make(print_id: str) -> None:
+    """Make one PDF."""
+    close_old_connections()
+    make_print(print_id)
+
+
+def queue_print(print_id: UUID) -> None:
+    """Put a PDF into the queue, before days and sweeps."""
+    make.configure(priority=FIRST).defer(print_id=str(print_id))
