@@ -1,6 +1,6 @@
 """From a chosen design to hands on the boat: the work, parts, cuts, labels, order of work."""
 
-from strom_engine.build.board import Board, boards
+from strom_engine.build.board import Board, BoardLead, boards
 from strom_engine.build.book import BuildBook, build_book
 from strom_engine.build.cuts import CutEnd, Piece, cut_length_m, pieces
 from strom_engine.build.cutting_plan import Cut, CuttingPlan, cutting_plan
@@ -12,6 +12,7 @@ from strom_engine.build.steps import DeadLoad, Order, Step, order_of_work, reord
 
 __all__ = [
     "Board",
+    "BoardLead",
     "BuildBook",
     "CableWork",
     "Cut",

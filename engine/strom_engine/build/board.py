@@ -2,16 +2,17 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
 
 from strom_engine.build.cuts import cable_labels
 from strom_engine.build.drafting import depths
 from strom_engine.build.stacks import Stack, stack_at
 from strom_engine.design import Bank, BusBar, Component, Design, LoadGroup
+from strom_engine.design.fields import PostRef
 from strom_engine.design.outlines import Outline, outline
 
-__all__ = ["Board", "BoardPiece", "BoardPost", "boards"]
+__all__ = ["Board", "BoardLead", "BoardPiece", "BoardPost", "boards"]
 
 USUAL_WIDTH_MM = 600.0  # of a board where nobody has measured the place
 GAP_MM = 25.0  # between gear: a hand and a bend of cable; own judgement
@@ -43,8 +44,25 @@ class BoardPiece:
 
 
 @dataclass(frozen=True)
+class BoardLead:
+    """A cable on the board, of either side of the circuit, between its posts [mm].
+
+    ``to`` names where it goes when its other end is not on this board; then it ends at the edge.
+    """
+
+    cable: str
+    label: str
+    side: str
+    x1_mm: float
+    y1_mm: float
+    x2_mm: float
+    y2_mm: float
+    to: str
+
+
+@dataclass(frozen=True)
 class Board:
-    """The board of a place: its size [mm], the gear on it, what lands where.
+    """The board of a place: its size [mm], the gear on it, its leads, what lands where.
 
     ``fits`` is None where nobody has measured the place.
     """
@@ -55,6 +73,7 @@ class Board:
     height_mm: float
     fits: bool | None
     pieces: tuple[BoardPiece, ...]
+    leads: tuple[BoardLead, ...]
     terminations: tuple[Stack, ...]
 
 
@@ -107,6 +126,7 @@ def _board(design: Design, place_id: str) -> Iterator[Board]:
         if place.inside is None
         else width <= place.inside.width_mm and height <= place.inside.height_mm,
         pieces=tuple(pieces),
+        leads=tuple(_leads(design, pieces, labels, height)),
         terminations=tuple(
             stack
             for part, _ in gear
@@ -114,6 +134,36 @@ def _board(design: Design, place_id: str) -> Iterator[Board]:
             if (stack := stack_at(design, f"{part.id}.{post}")) is not None
         ),
     )
+
+
+def _leads(
+    design: Design, pieces: Sequence[BoardPiece], labels: Mapping[str, str], height_mm: float
+) -> Iterator[BoardLead]:
+    """Every cable with an end on the board: to its other post, or straight down to the edge."""
+    places = {p.id: p.name for p in design.places}
+    at = {f"{p.part}.{post.post}": (post.x_mm, post.y_mm) for p in pieces for post in p.posts}
+    for cable in design.cables:
+        here, there = at.get(cable.start), at.get(cable.end)
+        near, far = cable.start, cable.end
+        if here is None:
+            here, there, near, far = there, here, far, near
+        if here is None:
+            continue
+        away = ""
+        if there is None:
+            part = design.by_id[PostRef(far).part]
+            away = f"{part.name}, {places[part.place]}" if part.place else part.name
+        x2, y2 = there or (here[0], height_mm)
+        yield BoardLead(
+            cable=cable.id,
+            label=labels[cable.id],
+            side=design.post_polarity[near],
+            x1_mm=here[0],
+            y1_mm=here[1],
+            x2_mm=x2,
+            y2_mm=y2,
+            to=away,
+        )
 
 
 def _piece(

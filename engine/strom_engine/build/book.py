@@ -6,14 +6,13 @@ from collections.abc import Collection, Mapping, Sequence
 from dataclasses import dataclass
 
 from strom_engine.build.board import Board, boards
-from strom_engine.build.cuts import HEAVY_MM2, Piece, pieces
+from strom_engine.build.cuts import Piece, pieces
 from strom_engine.build.cutting_plan import CuttingPlan, cutting_plan
 from strom_engine.build.difference import Work, work
 from strom_engine.build.labels import Label, labels
 from strom_engine.build.parts_list import PartsList, parts_list
 from strom_engine.build.steps import Order, order_of_work, reordered
 from strom_engine.design import Design
-from strom_engine.reference import crimp_pull_n
 from strom_engine.runs.stock import Stock
 
 __all__ = ["BuildBook", "build_book"]
@@ -21,7 +20,7 @@ __all__ = ["BuildBook", "build_book"]
 
 @dataclass(frozen=True)
 class BuildBook:
-    """Work, parts, cuts, labels, steps and boards, and what is open before hands are laid on."""
+    """Work, parts, cuts, labels, steps and boards."""
 
     work: Work
     parts: PartsList
@@ -30,7 +29,6 @@ class BuildBook:
     labels: tuple[Label, ...]
     order: Order
     boards: tuple[Board, ...]
-    open: tuple[str, ...]
 
 
 def build_book(
@@ -74,26 +72,4 @@ def build_book(
         labels=labels(chosen),
         order=order,
         boards=boards(chosen),
-        open=tuple(_open(cuts)),
     )
-
-
-def _open(cuts: Sequence[Piece]) -> list[str]:
-    """What is not known yet and decides at the bench."""
-    found = []
-    provisional = [p.name for p in cuts if p.provisional]
-    if provisional:
-        found.append(
-            f"{len(provisional)} of {len(cuts)} pieces rest on an estimated run: measure them "
-            "after the batteries stand, before they are cut."
-        )
-    assumed = sum(e.assumed for p in cuts for e in p.ends)
-    if assumed:
-        found.append(f"{assumed} lugs are for studs as usual, that nobody has looked at.")
-    unlisted = sorted({p.gauge for p in cuts if crimp_pull_n(p.gauge) is None})
-    if unlisted:
-        found.append(f"No pull test is listed for {', '.join(unlisted)}: ask the lug's maker.")
-    dies = sorted({p.gauge for p in cuts if p.area_mm2 >= HEAVY_MM2})
-    if dies:
-        found.append(f"Crimper dies wanted for {', '.join(dies)}.")
-    return found

@@ -118,7 +118,8 @@ def fit(site: Site, cuts: Sequence[Piece]) -> Iterator[Draft]:
     step = Draft("fit:batteries", "fit", "Batteries stand", caution=LIFT)
     for bank in banks:
         count = bank.series * bank.parallel
-        step.doing.append(f"{bank.name}: holes sealed, {count} trays, batteries turned, strapped.")
+        trays = "a tray" if count == 1 else f"{count} trays"
+        step.doing.append(f"{bank.name}: holes sealed, {trays}, batteries turned, strapped.")
         step.actions.append(Action("fit part", bank.id))
         step.minutes += work_minutes("fit_battery") * count
     yield step

@@ -13,7 +13,7 @@ __all__ = ["CONFIRM", "Figure", "Finding", "Rule", "Severity"]
 
 Severity = Literal["danger", "fault", "caution", "note", "cannot_tell"]
 STAGES = {"SW": "scheme", "CH": "scheme", "BA": "banks", "OC": "runs", "CO": "runs"}
-STAGES["PL"] = "survey"
+STAGES |= {"PL": "survey", "BU": "build"}
 MOST_WORDS = 160  # letters of a title in a key
 
 

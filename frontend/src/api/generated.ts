@@ -2241,7 +2241,7 @@ export interface components {
         };
         /**
          * Board
-         * @description The board of a place: its size [mm], the gear on it, what lands where.
+         * @description The board of a place: its size [mm], the gear on it, its leads, what lands where.
          *
          *     ``fits`` is None where nobody has measured the place.
          */
@@ -2250,6 +2250,8 @@ export interface components {
             fits: boolean | null;
             /** Height Mm */
             height_mm: number;
+            /** Leads */
+            leads: components["schemas"]["BoardLead"][];
             /** Name */
             name: string;
             /** Pieces */
@@ -2260,6 +2262,30 @@ export interface components {
             terminations: components["schemas"]["Stack"][];
             /** Width Mm */
             width_mm: number;
+        };
+        /**
+         * BoardLead
+         * @description A cable on the board, of either side of the circuit, between its posts [mm].
+         *
+         *     ``to`` names where it goes when its other end is not on this board; then it ends at the edge.
+         */
+        BoardLead: {
+            /** Cable */
+            cable: string;
+            /** Label */
+            label: string;
+            /** Side */
+            side: string;
+            /** To */
+            to: string;
+            /** X1 Mm */
+            x1_mm: number;
+            /** X2 Mm */
+            x2_mm: number;
+            /** Y1 Mm */
+            y1_mm: number;
+            /** Y2 Mm */
+            y2_mm: number;
         };
         /**
          * BoardPiece
@@ -2443,7 +2469,7 @@ export interface components {
         };
         /**
          * BuildBook
-         * @description Work, parts, cuts, labels, steps and boards, and what is open before hands are laid on.
+         * @description Work, parts, cuts, labels, steps and boards.
          */
         BuildBook: {
             /** Boards */
@@ -2452,8 +2478,6 @@ export interface components {
             cuts: components["schemas"]["Piece"][];
             /** Labels */
             labels: components["schemas"]["Label"][];
-            /** Open */
-            open: string[];
             order: components["schemas"]["Order"];
             parts: components["schemas"]["PartsList"];
             plan: components["schemas"]["CuttingPlan"];
@@ -2471,6 +2495,8 @@ export interface components {
             confirm: string;
             /** Currency */
             currency: string;
+            /** Findings */
+            findings: components["schemas"]["Finding"][];
             /** Revision */
             revision: number;
             state: components["schemas"]["BuildState"];

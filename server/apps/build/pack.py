@@ -22,6 +22,7 @@ __all__ = ["made", "pdf_of"]
 ImageFile.LOAD_TRUNCATED_IMAGES = False
 
 MARGIN_MM = (16.0, 14.0)  # above and below, at the sides
+DASHED = ' stroke-dasharray="4 3"'
 PAPER_MM = {"A4": (210.0, 297.0), "letter": (215.9, 279.4)}
 
 CAUTIONS = (
@@ -118,7 +119,10 @@ def _cover(variant: Variant, out: BuildOut) -> str:
         f"{', must not be dead' if d.must_run else ''}</li>"
         for d in order.dead
     )
-    open_ = "".join(f"<li>☐ {escape(line)}</li>" for line in out.book.open)
+    open_ = "".join(
+        f"<li>☐ {f.rule} {escape(f.title)}: {escape(f.missing or f.repair)}.</li>"
+        for f in out.findings
+    )
     cautions = "".join(f"<div class=caution>▲ {escape(c)}</div>" for c in CAUTIONS)
     return (
         f"<section><h1>{escape(variant.job.name)}: {escape(variant.name)}</h1>"
@@ -225,11 +229,15 @@ def _label(
 def _boards(out: BuildOut) -> str:
     made = []
     for board in out.book.boards:
-        drawn = []
+        drawn = [
+            f'<path d="M{x.x1_mm} {x.y1_mm}L{x.x2_mm} {x.y2_mm}" fill="none" stroke="black" '
+            f'stroke-width="1"{DASHED if x.side == "neg" else ""}/>'
+            for x in board.leads
+        ]
         for p in board.pieces:
             drawn.append(
                 f'<rect x="{p.x_mm}" y="{p.y_mm}" width="{p.width_mm}" height="{p.height_mm}" '
-                'fill="none" stroke="black" stroke-width="1.5"/>'
+                'fill="white" fill-opacity="0.75" stroke="black" stroke-width="1.5"/>'
                 f'<text x="{p.x_mm + 4}" y="{p.y_mm + 12}" font-size="8">'
                 f"{escape(p.name[:34])}</text>"
             )
@@ -247,10 +255,12 @@ def _boards(out: BuildOut) -> str:
             f'xmlns="http://www.w3.org/2000/svg"><rect width="{wide}" height="{high}" fill="none" '
             f'stroke="black"/>{"".join(drawn)}</svg>'
         )
+        away = escape("; ".join(f"{x.label} to {x.to}" for x in board.leads if x.to))
         rows = [(t.post, " · ".join(t.lugs), t.stud, t.torque) for t in board.terminations]
         table = _table(("Post", "From the seat up", "Stud", "Torque"), rows)
         made.append(
             f"<h2>{escape(board.name)}, {wide:.0f} x {high:.0f} mm, scale 1 : {1 / scale:.1f}</h2>"
+            f"<p>Solid: positive. Dashed: negative. What leaves the board: {away or 'nothing'}.</p>"
             f"{picture}{table}"
         )
     return f"<section><h1>Boards</h1>{''.join(made)}</section>"

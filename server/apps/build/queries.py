@@ -21,6 +21,7 @@ from strom_engine.interchange import PARTS_COLUMNS, dump_parts, parts_rows, read
 from strom_engine.interchange.parts_csv import MOST_LINES
 from strom_engine.interchange.sheet import shielded
 from strom_engine.reference import CONFIRM
+from strom_engine.rules import build_findings
 
 from apps.build.models import BuildEntry
 from apps.build.schemas import (
@@ -120,6 +121,7 @@ def build_of(variant: Variant) -> BuildOut:
         variant=variant.pk,
         against=found.name if found else None,
         book=book,
+        findings=list(build_findings(book)),
         state=_state(variant, book, entries),
         currency=stock_of(variant).currency,
         confirm=CONFIRM,

@@ -8,6 +8,7 @@ from ninja import Schema
 from pydantic import Field
 from strom_engine.build import BuildBook
 from strom_engine.design.fields import Price, Text
+from strom_engine.rules import Finding
 
 from apps.jobs.schemas import ProblemItem
 
@@ -164,6 +165,7 @@ class BuildOut(Schema):
     variant: UUID
     against: str | None
     book: BuildBook
+    findings: list[Finding]
     state: BuildState
     currency: str
     confirm: str

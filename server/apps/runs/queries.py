@@ -6,7 +6,7 @@ from strom_engine.design import CableFields, SetCables, apply_change
 from strom_engine.errors import ChangeError, Problem
 from strom_engine.interchange import dump_runs, read_runs
 from strom_engine.reference import CONDUCTOR_SIZES, DEVICES, area_mm2
-from strom_engine.rules import RULES, findings, repair_plan
+from strom_engine.rules import BUILD_RULES, RULES, Rule, findings, repair_plan
 from strom_engine.rules.finding import CONFIRM
 from strom_engine.runs import RunRow, choose, default_stock, run_rows, runs_report
 from strom_engine.survey import cable_lengths
@@ -172,15 +172,15 @@ def rules_of(variant: Variant) -> RulesOut:
                 figures=list(rule.figures),
                 found=[f for f in found if f.rule == rule.id],
             )
-            for rule, _ in sorted(RULES, key=lambda r: _order(r[0].id))
+            for rule in sorted((*(r for r, _ in RULES), *BUILD_RULES), key=_order)
         ],
         confirm=CONFIRM,
     )
 
 
-def _order(rule: str) -> tuple[int, int]:
-    family, _, number = rule.partition("-")
-    return ("OC", "CO", "SW", "CH", "BA", "PL").index(family), int(number)
+def _order(rule: Rule) -> tuple[int, int]:
+    family, _, number = rule.id.partition("-")
+    return ("OC", "CO", "SW", "CH", "BA", "PL", "BU").index(family), int(number)
 
 
 def stock_out(workshop: Workshop) -> StockOut:

@@ -7,6 +7,11 @@ defineProps<{ build: Build }>();
 /** Posts so close that their labels stand on end. */
 const tight = (piece: Build["book"]["boards"][number]["pieces"][number]) =>
   piece.width_mm / (piece.posts.length + 1) < 24;
+const leaving = (board: Build["book"]["boards"][number]) =>
+  board.leads
+    .filter((lead) => lead.to)
+    .map((lead) => `${lead.label} to ${lead.to}`)
+    .join("; ");
 const FITS = new Map<boolean | null, string>([
   [true, "✓ It fits the place as measured."],
   [false, "▲ It is larger than the place as measured."],
@@ -31,6 +36,14 @@ const FITS = new Map<boolean | null, string>([
         :aria-label="`Board of ${board.name}`"
       >
         <rect class="back" :width="board.width_mm" :height="board.height_mm" />
+        <path
+          v-for="lead in board.leads"
+          :key="`${lead.cable} ${lead.label}`"
+          :d="`M${lead.x1_mm} ${lead.y1_mm}L${lead.x2_mm} ${lead.y2_mm}`"
+          :class="['lead', lead.side]"
+        >
+          <title>{{ lead.label }}{{ lead.to ? `, to ${lead.to}` : "" }}</title>
+        </path>
         <g v-for="piece in board.pieces" :key="piece.part">
           <rect
             :class="{ usual: !piece.typed }"
@@ -64,6 +77,11 @@ const FITS = new Map<boolean | null, string>([
           </g>
         </g>
       </svg>
+      <p>
+        <span class="key pos" aria-hidden="true" /> positive,
+        <span class="key neg" aria-hidden="true" /> negative.
+        <template v-if="leaving(board).length"> Leaving the board: {{ leaving(board) }}. </template>
+      </p>
       <details>
         <summary>What lands where: {{ board.terminations.length }} posts</summary>
         <table class="plain">
@@ -100,7 +118,26 @@ svg {
   stroke: rgb(var(--v-theme-ink), 0.5);
   stroke-width: 1.5;
 }
+.lead {
+  fill: none;
+  stroke-width: 2;
+  stroke: rgb(var(--v-theme-error));
+}
+.lead.neg {
+  stroke: rgb(var(--v-theme-on-surface));
+  stroke-dasharray: 6 4;
+}
+.key {
+  display: inline-block;
+  width: 34px;
+  vertical-align: middle;
+  border-top: 3px solid rgb(var(--v-theme-error));
+}
+.key.neg {
+  border-top: 3px dashed rgb(var(--v-theme-on-surface));
+}
 .gear {
+  fill-opacity: 0.8;
   fill: rgb(var(--v-theme-background));
   stroke: rgb(var(--v-theme-ink));
   stroke-width: 1.6;

@@ -3,6 +3,7 @@ import { computed, ref } from "vue";
 
 import type { Key } from "@/app/keys";
 import PrintButton from "@/shared/PrintButton.vue";
+import FindingCard from "@/stages/frame/FindingCard.vue";
 import StageBody from "@/stages/frame/StageBody.vue";
 import StageFrame from "@/stages/frame/StageFrame.vue";
 
@@ -20,6 +21,8 @@ const stage = useBuild();
 const { build } = stage;
 const part = ref("steps");
 const findings = ref(false);
+const open = computed(() => build.value?.findings.filter((f) => f.severity !== "note").length);
+const parts = computed(() => PARTS.map((p) => (p.id === "open" ? { ...p, count: open.value } : p)));
 const PARTS = [
   { id: "work", name: "Work" },
   { id: "parts", name: "Parts" },
@@ -27,6 +30,7 @@ const PARTS = [
   { id: "labels", name: "Labels" },
   { id: "boards", name: "Boards" },
   { id: "steps", name: "Steps" },
+  { id: "open", name: "Open" },
 ];
 const keys: Key[] = [
   { key: "F", words: "Findings", run: () => (findings.value = !findings.value) },
@@ -38,7 +42,7 @@ const lost = computed(() => build.value?.state.lost ?? []);
 
 <template>
   <StageFrame :job-id="jobId" :variant-id="variantId" stage="build" :keys="keys">
-    <StageBody v-model:part="part" v-model:findings="findings" title="Build" :parts="PARTS">
+    <StageBody v-model:part="part" v-model:findings="findings" title="Build" :parts="parts">
       <template #tools>
         <PrintButton :ask="() => stage.pack({ paper: 'A4' })">Pack, PDF A4</PrintButton>
         <PrintButton :ask="() => stage.pack({ paper: 'letter' })">Letter</PrintButton>
@@ -92,6 +96,13 @@ const lost = computed(() => build.value?.state.lost ?? []);
         :variant-id="variantId"
       />
       <BoardsSection v-else-if="part === 'boards'" :build="build" />
+      <section v-else-if="part === 'open'" aria-label="Open" class="block">
+        <p>
+          Open or wrong before hands are laid on the boat. Of every figure: {{ build.confirm }}.
+        </p>
+        <FindingCard v-for="one in build.findings" :key="one.key" :finding="one" plain />
+        <p v-if="!build.findings.length" class="text-success">✓ Nothing is open.</p>
+      </section>
       <StepsSection v-else :build="build" :stage="stage" :job-id="jobId" />
     </StageBody>
   </StageFrame>

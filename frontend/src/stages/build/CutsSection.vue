@@ -26,7 +26,6 @@ function measure(target: string, metres: number | null) {
 
 <template>
   <section aria-label="Cuts" class="block">
-    <p v-for="line in build.book.open" :key="line" class="care">◆ {{ line }}</p>
     <h2>{{ cuts.length }} pieces, {{ provisional }} provisional</h2>
     <ul class="cuts">
       <li v-for="piece in cuts" :key="piece.key">

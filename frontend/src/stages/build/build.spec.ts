@@ -33,7 +33,10 @@ function steps(ticks: Record<string, object> = {}) {
   const tick = vi.fn(() => Promise.resolve(true));
   const enter = vi.fn(() => Promise.resolve(true));
   const stage = { tick, enter, sending: ref(false) } as never;
-  const page = mount(StepsSection, { props: { build, stage, jobId: "job" }, global: { plugins: [vuetify] } });
+  const page = mount(StepsSection, {
+    props: { build, stage, jobId: "job" },
+    global: { plugins: [vuetify] },
+  });
   const press = (words: string) =>
     page
       .findAll("button")

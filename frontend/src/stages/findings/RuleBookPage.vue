@@ -25,6 +25,7 @@ const FAMILIES: Record<string, string> = {
   CH: "Charging",
   BA: "Banks",
   PL: "Place",
+  BU: "Building",
 };
 const families = computed(() => {
   const words = asked.value.toLowerCase();

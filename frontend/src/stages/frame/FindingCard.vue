@@ -7,7 +7,8 @@ import { SEVERITIES } from "@/shared/severity";
 
 import type { Finding } from "./findings";
 
-const props = defineProps<{ finding: Finding }>();
+/** `plain`: to be read where it stands, neither shown on a drawing nor waived. */
+const props = defineProps<{ finding: Finding; plain?: boolean }>();
 const emit = defineEmits<{ show: []; waive: [] }>();
 
 const schemes = useScheme();
@@ -56,8 +57,10 @@ function repair() {
       <v-btn size="small" variant="text" :aria-expanded="opened" @click="opened = !opened">
         {{ opened ? "Less" : "Arithmetic" }}
       </v-btn>
-      <v-btn size="small" variant="text" @click="emit('show')">Show</v-btn>
-      <v-btn size="small" variant="text" @click="emit('waive')">Waive</v-btn>
+      <template v-if="!plain">
+        <v-btn size="small" variant="text" @click="emit('show')">Show</v-btn>
+        <v-btn size="small" variant="text" @click="emit('waive')">Waive</v-btn>
+      </template>
     </footer>
   </article>
 </template>
