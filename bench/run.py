@@ -10,6 +10,7 @@ import time
 from collections.abc import Callable
 from pathlib import Path
 
+from strom_engine.build import cutting_plan, order_of_work, parts_list, pieces, work
 from strom_engine.circuit import bench, operating_point, position_card
 from strom_engine.circuit.network import nodes_of
 from strom_engine.design import CableFields, Design, SetCables, State, apply_change
@@ -85,6 +86,7 @@ def main() -> None:
     line("drawing of the largest scheme", drawn, "wanted: median <= 150")
     _stages()
     _runs()
+    _build()
     print_day_times()
     print("\nfrom a new boat to a proposal: findings, step by step")
     print_clean_paths()
@@ -154,6 +156,32 @@ def _runs() -> None:
     print(f"runs: {len(wide[0].cables)} cables")
     line("  every run of it", timed_ms(lambda n: runs_report(surveyed(wide[n], None), None), 3))
     line("  findings after that", timed_ms(lambda n: all_findings(wide[n]), 3))
+
+
+def _build() -> None:
+    """What the stage Build waits for, on the chosen proposal of the largest demo job."""
+    job = parse_job_text(DEMO.read_bytes())
+    found = surveyed(job.variants[0].design, job.survey)
+    plain = next(v.design for v in job.variants if v.chosen)
+
+    def changed(n: int) -> Design:
+        row = CableFields(cable=plain.cables[0].id, fields={"length_m": 1 + n / 100})
+        return surveyed(apply_change(plain, SetCables(rows=(row,))), job.survey)
+
+    designs = [changed(n) for n in range(8)]
+    jobs = [work(found, design) for design in designs]
+    cuts = [pieces(design, job) for design, job in zip(designs, jobs, strict=True)]
+    print(f"\nbuild: {len(jobs[0].cables)} cables of work")
+    listed = timed_ms(lambda n: parts_list(designs[n], jobs[n], cuts[n], default_stock()), 8)
+    line("  parts and cuts", listed, "wanted: <= 300")
+    line("  cutting plan", timed_ms(lambda n: cutting_plan(cuts[n], ()), 8), "wanted: <= 300")
+    ordered = timed_ms(lambda n: order_of_work(found, designs[n], jobs[n], cuts[n]), 8)
+    line("  order of work with live maps", ordered, "wanted: <= 2000")
+    line(
+        "  chosen for every run, jointly",
+        timed_ms(lambda n: choose(designs[n]), 8),
+        "wanted: <= 1000",
+    )
 
 
 def _by_size(size: int) -> float:

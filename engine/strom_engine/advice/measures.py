@@ -11,6 +11,7 @@ from strom_engine.design import Alternator, Design, Starter
 from strom_engine.design.parts.facts import GivesBy
 from strom_engine.rules import findings
 from strom_engine.rules.context import Context, Situation
+from strom_engine.runs.run_rows import COPPER_KG_PER_M_MM2
 from strom_engine.survey import Survey, surveyed
 
 __all__ = ["Charge", "Measures", "measures"]
@@ -20,7 +21,6 @@ HOUSE_SOC, OTHER_SOC = 0.6, 0.9
 REST = frozenset[str]()
 # What has a measure of its own, or is the boat's doing whatever the scheme: place, belt, size.
 TOLD_APART = ("SW-3", "SW-4", "SW-6", "SW-9", "CH-1", "CH-5", "CH-8", "CH-15", "CH-17")
-COPPER_KG_PER_M_MM2 = 0.00896  # density of copper, 8.96 g/cm3
 # How a source is brought to give what it has.
 ALONE: dict[GivesBy | None, dict[str, Any]] = {  # Any: fields of a state
     "engine": {"engine": "on", "rpm": CRUISING_RPM},

@@ -2,6 +2,7 @@
 
 from strom_engine.build.board import Board, BoardLead, boards
 from strom_engine.build.book import BuildBook, build_book
+from strom_engine.build.costs import Costs, costs
 from strom_engine.build.cuts import CutEnd, Piece, cut_length_m, pieces
 from strom_engine.build.cutting_plan import Cut, CuttingPlan, cutting_plan
 from strom_engine.build.difference import CableWork, PartWork, Work, work
@@ -15,6 +16,7 @@ __all__ = [
     "BoardLead",
     "BuildBook",
     "CableWork",
+    "Costs",
     "Cut",
     "CutEnd",
     "CuttingPlan",
@@ -32,6 +34,7 @@ __all__ = [
     "Work",
     "boards",
     "build_book",
+    "costs",
     "cut_length_m",
     "cutting_plan",
     "labels",

@@ -6,6 +6,7 @@ from collections.abc import Collection, Mapping, Sequence
 from dataclasses import dataclass
 
 from strom_engine.build.board import Board, boards
+from strom_engine.build.costs import Costs, costs
 from strom_engine.build.cuts import Piece, pieces
 from strom_engine.build.cutting_plan import CuttingPlan, cutting_plan
 from strom_engine.build.difference import Work, work
@@ -20,7 +21,7 @@ __all__ = ["BuildBook", "build_book"]
 
 @dataclass(frozen=True)
 class BuildBook:
-    """Work, parts, cuts, labels, steps and boards."""
+    """Work, parts, cuts, labels, steps, boards, and what all of it costs."""
 
     work: Work
     parts: PartsList
@@ -29,6 +30,7 @@ class BuildBook:
     labels: tuple[Label, ...]
     order: Order
     boards: tuple[Board, ...]
+    costs: Costs
 
 
 def build_book(
@@ -64,12 +66,14 @@ def build_book(
         order = reordered(found, chosen, job, cuts, keys)
     else:
         order = order_of_work(found, chosen, job, cuts)
+    parts = parts_list(chosen, job, cuts, stock)
     return BuildBook(
         work=job,
-        parts=parts_list(chosen, job, cuts, stock),
+        parts=parts,
         cuts=cuts,
         plan=cutting_plan([p for p in cuts if p.key not in cut], stock.reels if stock else ()),
         labels=labels(chosen),
         order=order,
         boards=boards(chosen),
+        costs=costs(parts, order, stock),
     )

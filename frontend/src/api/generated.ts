@@ -2469,11 +2469,12 @@ export interface components {
         };
         /**
          * BuildBook
-         * @description Work, parts, cuts, labels, steps and boards.
+         * @description Work, parts, cuts, labels, steps, boards, and what all of it costs.
          */
         BuildBook: {
             /** Boards */
             boards: components["schemas"]["Board"][];
+            costs: components["schemas"]["Costs"];
             /** Cuts */
             cuts: components["schemas"]["Piece"][];
             /** Labels */
@@ -3164,10 +3165,14 @@ export interface components {
         };
         /**
          * CompareOut
-         * @description Two variants of one job side by side.
+         * @description Two variants of one job side by side, with what each costs to build.
+         *
+         *     ``costs`` is None for the boat as found: nothing is to be done for it.
          */
         CompareOut: {
             comparison: components["schemas"]["SchemeComparison"];
+            /** Costs */
+            costs: (components["schemas"]["Costs"] | null)[];
             /**
              * First
              * Format: uuid
@@ -3294,6 +3299,29 @@ export interface components {
             name: string;
             /** Pattern */
             pattern?: string | null;
+        };
+        /**
+         * Costs
+         * @description Gear and cable [money] with how many lines have no price, new copper [kg], work.
+         *
+         *     ``minutes`` of work [min]; ``work`` [money] is None without a price of the hour, and ``total``
+         *     without any of the two.
+         */
+        Costs: {
+            /** Copper Kg */
+            copper_kg: number;
+            /** Currency */
+            currency: string;
+            /** Gear */
+            gear: number;
+            /** Minutes */
+            minutes: number;
+            /** Total */
+            total: number | null;
+            /** Unpriced */
+            unpriced: number;
+            /** Work */
+            work: number | null;
         };
         /**
          * Count

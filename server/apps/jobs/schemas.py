@@ -7,6 +7,7 @@ from uuid import UUID
 from ninja import Schema
 from pydantic import Field, StringConstraints
 from strom_engine.advice import PatternAdvice, Refusal, SchemeComparison
+from strom_engine.build import Costs
 from strom_engine.circuit import OperatingPoint, PositionCard, Reach
 from strom_engine.circuit.bench import Cell
 from strom_engine.design import Change, Design, State
@@ -172,12 +173,16 @@ class PreviewOut(Schema):
 
 
 class CompareOut(Schema):
-    """Two variants of one job side by side."""
+    """Two variants of one job side by side, with what each costs to build.
+
+    ``costs`` is None for the boat as found: nothing is to be done for it.
+    """
 
     first: UUID
     second: UUID
     comparison: SchemeComparison
     points: list[OperatingPoint]
+    costs: list[Costs | None]
 
 
 class PostOut(Schema):

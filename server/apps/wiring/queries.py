@@ -17,6 +17,7 @@ from strom_engine.rules import standing
 from strom_engine.rules.finding import CONFIRM
 from strom_engine.survey import surveyed
 
+from apps.build.queries import book_of
 from apps.jobs.documents import head_design, head_survey, proposal_of, surveyed_design
 from apps.jobs.models import Variant
 from apps.jobs.schemas import (
@@ -69,7 +70,11 @@ def comparison_of(first: Variant, second: Variant) -> CompareOut:
     found = compare(head_design(first), head_design(second), survey)
     designs = (surveyed_design(first), surveyed_design(second))
     points = [operating_point(design, _cruising(design)) for design in designs]
-    return CompareOut(first=first.pk, second=second.pk, comparison=found, points=points)
+    as_found = first.job.variants.order_by("place").first()
+    costs = [None if v == as_found else book_of(v).costs for v in (first, second)]
+    return CompareOut(
+        first=first.pk, second=second.pk, comparison=found, points=points, costs=costs
+    )
 
 
 def _cruising(design: Design) -> State:

@@ -54,7 +54,10 @@ const lost = computed(() => build.value?.state.lost ?? []);
             steps done, against {{ build.against ?? "a new boat" }}
           </p>
           <p>
-            <strong>{{ minutes(build.book.order.minutes) }}</strong> of work
+            <strong>{{ minutes(build.book.order.minutes) }}</strong> of work<template
+              v-if="build.book.costs.work !== null"
+              >, {{ build.currency }} {{ build.book.costs.work.toFixed(0) }}</template
+            >
           </p>
           <p>
             <strong>{{ minutes(build.book.order.off_minutes) }}</strong> without power

@@ -6,7 +6,8 @@ import type { Schemas } from "@/api/client";
 import { amps, percent, volts } from "@/shared/units";
 
 type Measures = Schemas["Measures"];
-const props = defineProps<{ names: string[]; sides: Measures[] }>();
+type Costs = Schemas["Costs"];
+const props = defineProps<{ names: string[]; sides: Measures[]; costs: (Costs | null)[] }>();
 
 const ROWS: { words: string; of: (m: Measures) => string }[] = [
   { words: "Source and bank pairs with a charging path", of: (m) => percent(m.coverage) },
@@ -25,11 +26,27 @@ const ROWS: { words: string; of: (m: Measures) => string }[] = [
   { words: "Cables", of: (m) => String(m.cables) },
   { words: "Copper", of: (m) => `${m.copper_kg.toFixed(1)} kg` },
 ];
+const money = (cost: Costs, value: number | null) =>
+  value === null ? "no price kept" : `${cost.currency} ${value.toFixed(0)}`;
+const COSTS: { words: string; of: (c: Costs) => string }[] = [
+  {
+    words: "Gear and cable to build it",
+    of: (c) => `${money(c, c.gear)}${c.unpriced ? `, ${c.unpriced} lines without a price` : ""}`,
+  },
+  {
+    words: "Hours of work, and what they cost",
+    of: (c) => `${(c.minutes / 60).toFixed(1)} h, ${money(c, c.work)}`,
+  },
+  { words: "Gear and work", of: (c) => money(c, c.total) },
+];
 const rows = computed(() =>
-  ROWS.map((row) => {
-    const cells = props.sides.map(row.of);
-    return { words: row.words, cells, differs: cells[0] !== cells[1] };
-  }),
+  [
+    ...ROWS.map((row) => ({ words: row.words, cells: props.sides.map(row.of) })),
+    ...COSTS.map((row) => ({
+      words: row.words,
+      cells: props.costs.map((cost) => (cost ? row.of(cost) : "as it is")),
+    })),
+  ].map((row) => ({ ...row, differs: row.cells[0] !== row.cells[1] })),
 );
 </script>
 

@@ -103,6 +103,7 @@ watch([other, () => props.variantId], compare);
         <CompareNumbers
           :names="schemes.map((s) => s.name)"
           :sides="[found.comparison.first, found.comparison.second]"
+          :costs="found.costs"
         />
         <CompareFindings :comparison="found.comparison" />
       </template>

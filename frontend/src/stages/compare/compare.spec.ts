@@ -25,6 +25,15 @@ const MEASURES: Schemas["Measures"] = {
   copper_kg: 11.97,
   by_severity: {},
 };
+const COSTS = {
+  gear: 1250.4,
+  unpriced: 2,
+  copper_kg: 4.2,
+  minutes: 450,
+  work: null,
+  total: null,
+  currency: "EUR",
+};
 const finding = (changes: object) =>
   ({ rule: "SW-4", severity: "danger", title: "Cut off", ...changes }) as Schemas["Finding"];
 
@@ -33,7 +42,11 @@ beforeEach(() => setActivePinia(createPinia()));
 describe("two schemes in numbers", () => {
   const better = { ...MEASURES, cutting: 0, error_v: null, unlike_joined: "danger" };
   const table = mount(CompareNumbers, {
-    props: { names: ["As found", "Proposal A"], sides: [MEASURES, better] },
+    props: {
+      names: ["As found", "Proposal A"],
+      sides: [MEASURES, better],
+      costs: [null, COSTS],
+    },
   });
   const cells = (words: string) =>
     table
@@ -50,8 +63,13 @@ describe("two schemes in numbers", () => {
     expect(cells("Unlike banks")).toEqual(["no", "yes"]);
   });
 
+  it("show what each costs to build, and what has no price", () => {
+    expect(cells("Gear and cable")).toEqual(["as it is", "EUR 1250, 2 lines without a price"]);
+    expect(cells("Hours of work")).toEqual(["as it is", "7.5 h, no price kept"]);
+  });
+
   it("mark the rows that differ", () => {
-    expect(table.findAll("tr.differs")).toHaveLength(3);
+    expect(table.findAll("tr.differs")).toHaveLength(6);
   });
 });
 
