@@ -7,7 +7,15 @@ import re
 from playwright.sync_api import Page, expect
 
 from tests.browser.conftest import Watch
-from tests.browser.serving import Server, open_variant, serious
+from tests.browser.serving import ROOT, open_variant, serious
+
+PICTURE = ROOT / "docs/screenshots/banks.png"
+
+
+def open_part(page: Page, part: str) -> None:
+    parts = page.get_by_role("navigation", name="Parts of Build")
+    parts.get_by_role("button", name=re.compile(f"^{part}")).click()
+    page.get_by_role("region", name=part, exact=True).wait_for()
 
 
 def to_build(page: Page, part: str | None = None) -> None:
@@ -15,9 +23,7 @@ def to_build(page: Page, part: str | None = None) -> None:
     page.keyboard.press("7")
     page.get_by_role("region", name="Steps").wait_for()
     if part:
-        parts = page.get_by_role("navigation", name="Parts of Build")
-        parts.get_by_role("button", name=part, exact=True).click()
-        page.get_by_role("region", name=part, exact=True).wait_for()
+        open_part(page, part)
 
 
 def test_parts_are_received_and_cuts_follow_what_is_measured(page: Page) -> None:
@@ -34,8 +40,18 @@ def test_parts_are_received_and_cuts_follow_what_is_measured(page: Page) -> None
     price.fill("189.50")
     price.press("Enter")
     expect(region.get_by_text(re.compile(r"\d+\.\d\d, \d+ without a price"))).to_be_visible()
-    parts = page.get_by_role("navigation", name="Parts of Build")
-    parts.get_by_role("button", name="Cuts", exact=True).click()
+    rows = b"Item;Price each;Received\nrelay 250 A;149;0\nno such thing;1;1\n"
+    supplier = {"name": "supplier.csv", "mimeType": "text/csv", "buffer": rows}
+    region.get_by_label("File of prices and receipts").set_input_files(supplier)
+    table = page.get_by_role("dialog", name="Prices and receipts to bring in")
+    expect(table.get_by_text("row 3, column item")).to_be_visible()
+    table.get_by_role("button", name=re.compile("^Keep the good")).click()
+    expect(table).to_be_hidden()
+    relay = region.get_by_role("listitem").filter(
+        has_text=re.compile("relay, 250 A", re.IGNORECASE)
+    )
+    expect(relay.get_by_label(re.compile("Price each"))).to_have_value("149")
+    open_part(page, "Cuts")
     cuts = page.get_by_role("region", name="Cuts", exact=True)
     heading = cuts.get_by_role("heading", name=re.compile("pieces, \\d+ provisional"))
     waits = int(re.findall(r"\d+", heading.inner_text())[1])
@@ -66,6 +82,8 @@ def test_through_the_window_with_what_is_live_and_a_stop_for_the_night(
     steps.get_by_label("Note").fill("Two lugs corroded; photographed.")
     steps.get_by_role("button", name="Keep the note").click()
     expect(steps.get_by_text("Two lugs corroded; photographed.")).to_be_visible()
+    steps.get_by_label("Photograph of this step").set_input_files(PICTURE)
+    expect(steps.get_by_role("list", name="Photographs of this step")).to_be_visible()
     expect(steps.get_by_text("Work can stop after it, with the boat dark:")).to_be_visible()
     steps.get_by_role("button", name="Step done").click()
     expect(steps.get_by_role("heading", level=2)).to_have_text(re.compile("^Take out in"))
@@ -78,10 +96,13 @@ def test_through_the_window_with_what_is_live_and_a_stop_for_the_night(
     assert serious(page) == []
 
 
-def test_the_pack_comes_as_pdf_and_the_work_is_told(page: Page, server: Server) -> None:
+def test_the_pack_comes_as_pdf_and_the_work_is_told(page: Page) -> None:
     to_build(page, "Work")
     work = page.get_by_role("region", name="Work", exact=True)
     expect(work.get_by_text(re.compile("Used again: \\d+ parts"))).to_be_visible()
-    link = page.get_by_role("link", name="Pack, PDF A4").get_attribute("href")
-    answer = page.request.get(f"{server.url}{link}&sheet=work", timeout=60_000)
-    assert answer.status == 200 and answer.body()[:5] == b"%PDF-"
+    with page.expect_download(timeout=120_000) as kept:
+        page.get_by_role("button", name="Pack, PDF A4").click()
+        expect(page.get_by_role("button", name="Computing the PDF")).to_be_visible()
+    assert kept.value.path().read_bytes()[:5] == b"%PDF-"
+    open_part(page, "Open")
+    expect(page.get_by_role("region", name="Open").get_by_text("BU-1")).to_be_visible()

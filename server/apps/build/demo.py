@@ -3,20 +3,39 @@
 from __future__ import annotations
 
 from datetime import timedelta
+from pathlib import Path
 from uuid import NAMESPACE_URL, uuid5
 
 from django.utils import timezone
+from strom_engine.interchange import read_parts
 
 from apps.accounts.permissions import Writer
-from apps.build.actions import enter
+from apps.build.actions import enter, keep_prices
 from apps.build.queries import book_of
-from apps.build.schemas import EntryIn
+from apps.build.schemas import EntryIn, PriceIn
+from apps.jobs.actions import change_stock
 from apps.jobs.models import Variant
 
-__all__ = ["half_build"]
+__all__ = ["half_build", "keep_demo_prices"]
 
 DONE_UP_TO = "off:negatives"
+HOUR_EUR = 78.0
+PRICES = Path(__file__).parent / "demo_data/prices.csv"
 LATE = "Class T"  # what the supplier had to order
+
+
+def keep_demo_prices(variant: Variant) -> None:
+    """The price list of the demo workshop, made up, and its hour."""
+    read = read_parts(PRICES.read_bytes(), book_of(variant).parts)
+    said = [(row.item, vars(row)) for row in read.rows]
+    fields = ("price", "kept", "note")
+    rows = [
+        PriceIn.model_validate({"item": item} | {f: row[f] for f in fields if row[f] is not None})
+        for item, row in said
+    ]
+    workshop = variant.job.workshop
+    keep_prices(workshop, Writer(), rows)
+    change_stock(workshop, Writer(), lambda _: {"currency": "EUR", "hour_price": HOUR_EUR})
 
 
 def half_build(variant: Variant) -> None:

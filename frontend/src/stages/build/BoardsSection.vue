@@ -30,53 +30,55 @@ const FITS = new Map<boolean | null, string>([
         {{ board.name }}: {{ Math.round(board.width_mm) }} × {{ Math.round(board.height_mm) }} mm
       </h3>
       <p>{{ FITS.get(board.fits) }}</p>
-      <svg
-        :viewBox="`-4 -4 ${board.width_mm + 8} ${board.height_mm + 8}`"
-        role="img"
-        :aria-label="`Board of ${board.name}`"
-      >
-        <rect class="back" :width="board.width_mm" :height="board.height_mm" />
-        <path
-          v-for="lead in board.leads"
-          :key="`${lead.cable} ${lead.label}`"
-          :d="`M${lead.x1_mm} ${lead.y1_mm}L${lead.x2_mm} ${lead.y2_mm}`"
-          :class="['lead', lead.side]"
+      <div class="wide">
+        <svg
+          :viewBox="`-4 -4 ${board.width_mm + 8} ${board.height_mm + 8}`"
+          role="img"
+          :aria-label="`Board of ${board.name}`"
         >
-          <title>{{ lead.label }}{{ lead.to ? `, to ${lead.to}` : "" }}</title>
-        </path>
-        <g v-for="piece in board.pieces" :key="piece.part">
-          <rect
-            :class="{ usual: !piece.typed }"
-            class="gear"
-            :x="piece.x_mm"
-            :y="piece.y_mm"
-            :width="piece.width_mm"
-            :height="piece.height_mm"
-            rx="4"
-          />
-          <foreignObject
-            :x="piece.x_mm + 2"
-            :y="piece.y_mm"
-            :width="piece.width_mm - 4"
-            :height="piece.height_mm * 0.6"
+          <rect class="back" :width="board.width_mm" :height="board.height_mm" />
+          <path
+            v-for="lead in board.leads"
+            :key="`${lead.cable} ${lead.label}`"
+            :d="`M${lead.x1_mm} ${lead.y1_mm}L${lead.x2_mm} ${lead.y2_mm}`"
+            :class="['lead', lead.side]"
           >
-            <div class="name">{{ piece.name }}</div>
-          </foreignObject>
-          <g v-for="post in piece.posts" :key="post.post">
-            <circle class="post" :cx="post.x_mm" :cy="post.y_mm" r="3.2" />
-            <text
-              v-for="(label, n) in post.labels"
-              :key="label"
-              :x="post.x_mm"
-              :y="post.y_mm + 10 + 8 * n"
-              :text-anchor="tight(piece) ? 'end' : 'middle'"
-              :transform="tight(piece) ? `rotate(-70 ${post.x_mm} ${post.y_mm + 8})` : undefined"
+            <title>{{ lead.label }}{{ lead.to ? `, to ${lead.to}` : "" }}</title>
+          </path>
+          <g v-for="piece in board.pieces" :key="piece.part">
+            <rect
+              :class="{ usual: !piece.typed }"
+              class="gear"
+              :x="piece.x_mm"
+              :y="piece.y_mm"
+              :width="piece.width_mm"
+              :height="piece.height_mm"
+              rx="4"
+            />
+            <foreignObject
+              :x="piece.x_mm + 2"
+              :y="piece.y_mm"
+              :width="piece.width_mm - 4"
+              :height="piece.height_mm * 0.6"
             >
-              {{ label }}
-            </text>
+              <div class="name">{{ piece.name }}</div>
+            </foreignObject>
+            <g v-for="post in piece.posts" :key="post.post">
+              <circle class="post" :cx="post.x_mm" :cy="post.y_mm" r="3.2" />
+              <text
+                v-for="(label, n) in post.labels"
+                :key="label"
+                :x="post.x_mm"
+                :y="post.y_mm + 10 + 8 * n"
+                :text-anchor="tight(piece) ? 'end' : 'middle'"
+                :transform="tight(piece) ? `rotate(-70 ${post.x_mm} ${post.y_mm + 8})` : undefined"
+              >
+                {{ label }}
+              </text>
+            </g>
           </g>
-        </g>
-      </svg>
+        </svg>
+      </div>
       <p>
         <span class="key pos" aria-hidden="true" /> positive,
         <span class="key neg" aria-hidden="true" /> negative.
@@ -108,8 +110,12 @@ const FITS = new Map<boolean | null, string>([
 </template>
 
 <style scoped>
+.wide {
+  overflow-x: auto;
+}
 svg {
   width: 100%;
+  min-width: 640px;
   max-height: 640px;
   margin: 6px 0;
 }

@@ -42,6 +42,7 @@ const file = (name: string) => `/api/variants/${props.variantId}/build/${name}`;
         <label>
           Sheet of <input v-model="columns" type="number" min="1" max="8" aria-label="Columns" /> ×
           <input v-model="rows" type="number" min="1" max="30" aria-label="Rows" />
+          a page
         </label>
         <PrintButton :ask="sheet">Sheet, PDF</PrintButton>
         <v-btn size="small" :href="file('labels.csv')" download>Label printer, CSV</v-btn>

@@ -28,11 +28,13 @@ const ROWS: { words: string; of: (m: Measures) => string }[] = [
 ];
 const money = (cost: Costs, value: number | null) =>
   value === null ? "no price kept" : `${cost.currency} ${value.toFixed(0)}`;
+/** Gear without a single price costs nothing that anybody knows. */
+const gear = (c: Costs) => {
+  if (c.unpriced && !c.gear) return "no price kept";
+  return `${money(c, c.gear)}${c.unpriced ? `, ${c.unpriced} lines without a price` : ""}`;
+};
 const COSTS: { words: string; of: (c: Costs) => string }[] = [
-  {
-    words: "Gear and cable to build it",
-    of: (c) => `${money(c, c.gear)}${c.unpriced ? `, ${c.unpriced} lines without a price` : ""}`,
-  },
+  { words: "Gear and cable to build it", of: gear },
   {
     words: "Hours of work, and what they cost",
     of: (c) => `${(c.minutes / 60).toFixed(1)} h, ${money(c, c.work)}`,

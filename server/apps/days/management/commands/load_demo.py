@@ -10,7 +10,7 @@ from strom_engine.interchange import parse_job_text
 from apps.accounts.actions import DEMO_USERNAME
 from apps.accounts.models import User, Workshop
 from apps.accounts.permissions import Writer
-from apps.build.demo import half_build
+from apps.build.demo import half_build, keep_demo_prices
 from apps.days.actions import new_plan
 from apps.jobs.actions import import_job
 
@@ -45,5 +45,7 @@ class Command(BaseCommand):
                 for ready, school in plans:
                     new_plan(job.variants.get(place=0), ready, None, school)
                 if name == HALF_BUILT:
-                    half_build(job.variants.get(chosen=True))
+                    chosen = job.variants.get(chosen=True)
+                    keep_demo_prices(chosen)
+                    half_build(chosen)
         self.stdout.write(f"Loaded {len(FILES)} demo jobs for {WORKSHOP}.")
