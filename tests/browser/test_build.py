@@ -47,9 +47,8 @@ def test_parts_are_received_and_cuts_follow_what_is_measured(page: Page) -> None
     expect(table.get_by_text("row 3, column item")).to_be_visible()
     table.get_by_role("button", name=re.compile("^Keep the good")).click()
     expect(table).to_be_hidden()
-    relay = region.get_by_role("listitem").filter(
-        has_text=re.compile("relay, 250 A", re.IGNORECASE)
-    )
+    what = re.compile("relay, 250 A", re.IGNORECASE)
+    relay = region.get_by_role("listitem").filter(has_text=what)
     expect(relay.get_by_label(re.compile("Price each"))).to_have_value("149")
     open_part(page, "Cuts")
     cuts = page.get_by_role("region", name="Cuts", exact=True)
