@@ -84,11 +84,12 @@ def main() -> None:
 
 
 def _build(browser: Browser, server: Server) -> None:
-    """Build: a step with what is live, parts, cuts, and the step on a phone."""
+    """Build: a step with what is live, parts, cuts, boards."""
     for name, size, part, step in (
         ("build-step", DESK, "Steps", "Negatives off first"),
         ("build-parts", DESK, "Parts", ""),
         ("build-cuts", DESK, "Cuts", ""),
+        ("build-boards", DESK, "Boards", ""),
     ):
         page = visit(browser, server, size, "day")
         open_variant(page, "Marsh Wren", "Proposal C")
@@ -117,11 +118,6 @@ def _runs(browser: Browser, server: Server) -> None:
     page.keyboard.press("f")
     page.locator("article.finding").first.get_by_role("button", name="Arithmetic").click()
     take(page, "findings")
-    page = opened()
-    page.keyboard.press("f")
-    page.get_by_role("link", name="Rule book").click()
-    page.locator("#OC-1").wait_for()
-    take(page, "rule-book")
 
 
 def _day(browser: Browser, server: Server) -> None:
