@@ -18,6 +18,7 @@ __all__ = [
     "least_resistance_ohm",
     "resistance_share",
     "rest_voltage_v",
+    "unit_resistance_ohm",
 ]
 
 REFERENCE_AH = 100.0
@@ -113,6 +114,15 @@ def _unit_ohm(bank: Bank, figures: Chemistry) -> float:
         return fall_v / cca_a * cold / cold_resistance(figures.family, CCA_C)
     blocks = bank.unit_v / BLOCK_V
     return figures.resistance_100ah_ohm * REFERENCE_AH / bank.unit_ah * blocks * cold
+
+
+def unit_resistance_ohm(bank: Bank) -> float:
+    """Resistance [ohm] of one full battery at 25 degC, as measured or as its label tells.
+
+    Args:
+        bank: its label and what was measured of it.
+    """
+    return _unit_ohm(bank.model_copy(update={"temperature_c": TABLE_C}), chemistry(bank.chemistry))
 
 
 def least_resistance_ohm(bank: Bank) -> float:
