@@ -7,6 +7,7 @@ from apps.days.router import router as days_router
 from apps.jobs.router import router as jobs_router
 from apps.prints.router import router as prints_router
 from apps.problems import register_problems
+from apps.prove.router import router as prove_router
 from apps.runs.router import router as runs_router
 from apps.surveys.router import router as survey_router
 from apps.wiring.router import router as wiring_router
@@ -28,3 +29,4 @@ api.add_router("", runs_router)
 api.add_router("", days_router)
 api.add_router("", build_router)
 api.add_router("", prints_router)
+api.add_router("", prove_router)

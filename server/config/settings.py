@@ -7,6 +7,7 @@ STROM_HTTPS          0 when served without TLS on loopback; 1 by default
 STROM_HSTS_PRELOAD   1 asks browsers to list this host as TLS only, which cannot be taken back soon
 STROM_DEMO           1 opens the demo workshop with one click
 STROM_DEBUG          1 for development
+STROM_METER_URL      a connected meter, such as http://127.0.0.1:8151; STROM_METER_TOKEN opens it
 """
 
 import os
@@ -65,6 +66,7 @@ INSTALLED_APPS = [
     "apps.accounts",
     "apps.jobs",
     "apps.prints",
+    "apps.prove",
     "apps.days",
     "apps.build",
     "apps.writes",
@@ -153,6 +155,8 @@ SECURE_REFERRER_POLICY = "same-origin"
 X_FRAME_OPTIONS = "DENY"
 
 MOST_SECONDS = 25.0
+METER_URL = os.environ.get("STROM_METER_URL", "").rstrip("/")
+METER_TOKEN = os.environ.get("STROM_METER_TOKEN", "")
 MAX_BODY_BYTES = 4_000_000
 MAX_PHOTO_BYTES = 16_000_000
 DATA_UPLOAD_MAX_MEMORY_SIZE = MAX_PHOTO_BYTES

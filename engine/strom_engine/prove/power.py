@@ -37,6 +37,7 @@ def power_on(design: Design) -> Iterator[Draft]:
             f"rest:{bank.id}", "power on", f"{bank.name} at rest", bank.id,
             (off, volts(f"{bank.id}.pos", f"{bank.id}.neg"), REST_USEFUL_V * scale),
             misses=("not charged, or rested too short", "a dead cell", "a load left on"),
+            unrested=True,
         )  # fmt: skip
         leads = design.cables_on(f"{bank.id}.neg")
         if len(leads) == 1:

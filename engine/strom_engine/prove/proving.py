@@ -27,7 +27,8 @@ class Draft:
     """A test before its range is computed.
 
     ``useful`` is the half width of a range [V or A] beyond which the test proves nothing;
-    ``charged`` how much more of its charge [-] each bank has by then.
+    ``charged`` how much more of its charge [-] each bank has by then; ``unrested``: the range is
+    that of what is known before today's rest volts.
     """
 
     key: str
@@ -43,6 +44,7 @@ class Draft:
     caution: str = ""
     minutes: float = 1.0
     charged: tuple[tuple[str, float], ...] = ()
+    unrested: bool = False
 
 
 @dataclass(frozen=True)
@@ -70,11 +72,13 @@ class ProvingTest:
     misses: tuple[str, ...]
     caution: str
     minutes: float
+    charged: tuple[tuple[str, float], ...]
 
 
 class More(TypedDict, total=False):
     """What a draft may say beyond what it is."""
 
+    unrested: bool
     misses: tuple[str, ...]
     state: State
     how: str

@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
+from dataclasses import replace
 
 from strom_engine.design import Design
 from strom_engine.prove.charging import engine, sharing
@@ -36,22 +37,26 @@ def proving_tests(design: Design, today: Today | None = None) -> tuple[ProvingTe
     """
     known = today or Today()
     drafts = [draft for part in PARTS for draft in part(design)]
-    measured = [
-        (d.probe, d.state, d.charged) for d in drafts if d.probe is not None and d.state is not None
-    ]
-    boats = boats_drawn(design, known, BOATS) if measured else ()
-    found = iter(ranges(boats, measured, known))
+    plain = replace(known, rest_v={})
+    found: dict[str, Range | None] = {}
+    for facts, unrested in ((plain, True), (known, False)):
+        some = [d for d in drafts if d.probe is not None and d.unrested is unrested]
+        if not some:
+            continue
+        wanted = [(d.probe, d.state, d.charged) for d in some if d.probe and d.state]
+        boats = boats_drawn(design, facts, BOATS)
+        found |= zip((d.key for d in some), ranges(boats, wanted, facts), strict=True)
     return tuple(_tests(design, drafts, found))
 
 
 def _tests(
-    design: Design, drafts: list[Draft], found: Iterator[Range | None]
+    design: Design, drafts: list[Draft], found: Mapping[str, Range | None]
 ) -> Iterator[ProvingTest]:
     names = {p.id: p.name for p in design.places}
     for draft in drafts:
         wanted = None
         if draft.probe is not None:
-            wanted = next(found)
+            wanted = found[draft.key]
             if wanted is None:
                 continue  # the boat finds no rest in this state: there is nothing to read
         part = design.by_id.get(draft.part)
@@ -72,6 +77,7 @@ def _tests(
             misses=draft.misses,
             caution=draft.caution,
             minutes=draft.minutes,
+            charged=draft.charged,
         )
 
 

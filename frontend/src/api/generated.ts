@@ -384,6 +384,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/meters": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Meters
+         * @description Keep the meters of the workshop with their classes.
+         */
+        put: operations["apps_prove_router_meters"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/photos/{photo_id}": {
         parameters: {
             query?: never;
@@ -1270,6 +1290,106 @@ export interface paths {
          * @description Every position of every switch, engine off and on.
          */
         post: operations["apps_jobs_router_positions"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/variants/{variant_id}/prove": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Prove
+         * @description Tests with ranges in working order, and how each stands.
+         */
+        get: operations["apps_prove_router_prove"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/variants/{variant_id}/prove/entries": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Enter
+         * @description Keep readings, looks, notes, waivers, what was found today; one may come twice.
+         */
+        post: operations["apps_prove_router_enter"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/variants/{variant_id}/prove/meter": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Meter
+         * @description What the connected meter shows for a test; nothing is kept.
+         */
+        post: operations["apps_prove_router_meter"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/variants/{variant_id}/prove/readings.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Readings Csv
+         * @description Readings as CSV.
+         */
+        get: operations["apps_prove_router_readings_csv"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/variants/{variant_id}/prove/record": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Record
+         * @description Ask for the proving record as PDF: a worker makes it.
+         */
+        post: operations["apps_prove_router_record"];
         delete?: never;
         options?: never;
         head?: never;
@@ -4756,6 +4876,30 @@ export interface components {
             times?: number | null;
         };
         /**
+         * Instrument
+         * @description A meter of the workshop and its class, as its maker states it.
+         *
+         *     It may be off by ``percent`` of the reading and ``digits`` of its last place, which counts
+         *     ``resolution`` [V or A].
+         */
+        Instrument: {
+            /** Digits */
+            digits: number;
+            /** Id */
+            id: string;
+            /**
+             * Measures
+             * @enum {string}
+             */
+            measures: "volts" | "amps";
+            /** Name */
+            name: string;
+            /** Percent */
+            percent: number;
+            /** Resolution */
+            resolution: number;
+        };
+        /**
          * Interrupting
          * @description What a device can interrupt [A] up to a voltage [V].
          */
@@ -5435,6 +5579,34 @@ export interface components {
             spare_start: boolean;
             /** Unlike Joined */
             unlike_joined: string | null;
+        };
+        /**
+         * MeterIn
+         * @description A test whose reading is taken from the connected meter.
+         */
+        MeterIn: {
+            /** Test */
+            test: string;
+        };
+        /**
+         * MeterOut
+         * @description What the connected meter shows.
+         */
+        MeterOut: {
+            /** Instrument */
+            instrument: string;
+            /** Unit */
+            unit: string;
+            /** Value */
+            value: number;
+        };
+        /**
+         * MetersIn
+         * @description The meters of the workshop, the best first.
+         */
+        MetersIn: {
+            /** Meters */
+            meters: components["schemas"]["Instrument"][];
         };
         /**
          * MomentOut
@@ -6698,6 +6870,39 @@ export interface components {
             status: "waiting" | "running" | "done" | "failed" | "cancelled";
         };
         /**
+         * Probe
+         * @description Red probe on ``plus`` and black on ``minus``, or a clamp round ``cable``.
+         *
+         *     A clamp's arrow points to the cable's end at ``towards``.
+         */
+        Probe: {
+            /**
+             * Cable
+             * @default
+             */
+            cable: string;
+            /**
+             * Measures
+             * @enum {string}
+             */
+            measures: "volts" | "amps";
+            /**
+             * Minus
+             * @default
+             */
+            minus: string;
+            /**
+             * Plus
+             * @default
+             */
+            plus: string;
+            /**
+             * Towards
+             * @default
+             */
+            towards: string;
+        };
+        /**
          * Problem
          * @description One thing that is wrong, with the path in the document where it stands.
          */
@@ -6891,6 +7096,171 @@ export interface components {
             width_mm?: number | null;
         };
         /**
+         * ProveEntriesIn
+         * @description Entries in the order in which they were made; the same one may come twice.
+         */
+        ProveEntriesIn: {
+            /** Entries */
+            entries: components["schemas"]["ProveEntryIn"][];
+        };
+        /**
+         * ProveEntryIn
+         * @description One entry as a device made it; only the field of its kind counts.
+         *
+         *     A ``reading``; ``seen``: whether it looks as it should; ``text`` of a note, or why a test is
+         *     waived; ``today``, what was found today.
+         */
+        ProveEntryIn: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "reading" | "look" | "note" | "waived" | "today";
+            reading?: components["schemas"]["ReadingIn"] | null;
+            /** Revision */
+            revision: number;
+            /** Seen */
+            seen?: boolean | null;
+            /** Target */
+            target: string;
+            /** Text */
+            text?: string | null;
+            today?: components["schemas"]["TodayIn"] | null;
+        };
+        /**
+         * ProveEntryOut
+         * @description An entry as it is kept, with what it says of its test as the boat is designed now.
+         */
+        ProveEntryOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Author */
+            author: string | null;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "reading" | "look" | "note" | "waived" | "today";
+            /** Outdated */
+            outdated: boolean;
+            reading?: components["schemas"]["ReadingIn"] | null;
+            /** Revision */
+            revision: number;
+            /** Seen */
+            seen?: boolean | null;
+            /** Target */
+            target: string;
+            /** Text */
+            text?: string | null;
+            verdict?: components["schemas"]["Verdict"] | null;
+        };
+        /**
+         * ProveOut
+         * @description The stage Prove of a variant, all that a phone aboard needs in one answer.
+         *
+         *     ``lost`` are entries about tests that the design no longer has; ``live_meter``: whether readings
+         *     can be taken from a meter that is connected to this server.
+         */
+        ProveOut: {
+            /** Confirm */
+            confirm: string;
+            /** Counts */
+            counts: {
+                [key: string]: number;
+            };
+            /** Groups */
+            groups: {
+                [key: string]: string;
+            };
+            /** Live Meter */
+            live_meter: boolean;
+            /** Lost */
+            lost: components["schemas"]["ProveEntryOut"][];
+            /** Meters */
+            meters: components["schemas"]["Instrument"][];
+            /** Next */
+            next: string | null;
+            /** Revision */
+            revision: number;
+            /** States */
+            states: {
+                [key: string]: components["schemas"]["TestState"];
+            };
+            /** Tests */
+            tests: components["schemas"]["ProvingTest"][];
+            today: components["schemas"]["TodayIn"];
+            /**
+             * Variant
+             * Format: uuid
+             */
+            variant: string;
+        };
+        /**
+         * ProvingTest
+         * @description A test in working order.
+         *
+         *     ``setup`` is what has to be set before it, ``how`` where the meter is held, ``expects`` what
+         *     is looked at instead of a meter, ``wanted`` the range of its reading. ``proves_nothing`` says
+         *     why a range is too wide, and what to find out first. ``misses`` are what a miss points to.
+         */
+        ProvingTest: {
+            /** Caution */
+            caution: string;
+            /** Charged */
+            charged: [
+                string,
+                number
+            ][];
+            /** Expects */
+            expects: string;
+            /**
+             * Group
+             * @enum {string}
+             */
+            group: "cold" | "power on" | "positions" | "sharing" | "engine" | "runs";
+            /** How */
+            how: string;
+            /** Key */
+            key: string;
+            /** Minutes */
+            minutes: number;
+            /** Misses */
+            misses: string[];
+            /** Part */
+            part: string;
+            /** Place */
+            place: string | null;
+            probe: components["schemas"]["Probe"] | null;
+            /** Proves Nothing */
+            proves_nothing: string;
+            /** Setup */
+            setup: string[];
+            state: components["schemas"]["State"] | null;
+            /** Title */
+            title: string;
+            /** Unit */
+            unit: string;
+            wanted: components["schemas"]["Range"] | null;
+        };
+        /**
          * PutRows
          * @description Add rows to a list, or replace those of the same id where they stand.
          */
@@ -6909,6 +7279,25 @@ export interface components {
              * @enum {string}
              */
             type: "put_rows";
+        };
+        /**
+         * Range
+         * @description Where a reading lies in 95 of 100 boats as designed: least, middle, most [V or A].
+         *
+         *     ``instrument`` is the meter whose class is in it, ``mostly`` the unknown that widens it most,
+         *     if one does.
+         */
+        Range: {
+            /** High */
+            high: number;
+            /** Instrument */
+            instrument: string;
+            /** Low */
+            low: number;
+            /** Middle */
+            middle: number;
+            /** Mostly */
+            mostly?: string | null;
         };
         /**
          * Reach
@@ -6945,6 +7334,19 @@ export interface components {
             rows: components["schemas"]["CableFields"][];
         };
         /**
+         * ReadingIn
+         * @description What a meter showed, in the unit of its test; ``instrument`` is its name.
+         */
+        ReadingIn: {
+            /**
+             * Instrument
+             * @default
+             */
+            instrument: string;
+            /** Value */
+            value: number;
+        };
+        /**
          * ReadyOut
          * @description A ready plan to begin with.
          */
@@ -6965,6 +7367,28 @@ export interface components {
             explains_ah: number;
             /** Words */
             words: string;
+        };
+        /**
+         * RecordIn
+         * @description The proving record: paper, and who answers for it.
+         */
+        RecordIn: {
+            /**
+             * Paper
+             * @default A4
+             * @enum {string}
+             */
+            paper: "A4" | "letter";
+            /**
+             * Proved By
+             * @default
+             */
+            proved_by: string;
+            /**
+             * Received By
+             * @default
+             */
+            received_by: string;
         };
         /**
          * RecordMeasurement
@@ -9042,6 +9466,19 @@ export interface components {
             temperature_c: number;
         };
         /**
+         * TestState
+         * @description How a test stands: the answer of its latest entry, and all of them, the latest first.
+         */
+        TestState: {
+            /**
+             * Answer
+             * @enum {string}
+             */
+            answer: "within" | "doubtful" | "outside" | "impossible" | "yes" | "no" | "waived" | "open";
+            /** Entries */
+            entries: components["schemas"]["ProveEntryOut"][];
+        };
+        /**
          * ToFindOut
          * @description One thing to find out: where it is entered, what it is of, in which unit.
          */
@@ -9061,6 +9498,19 @@ export interface components {
             subject: string;
             /** Unit */
             unit: string;
+        };
+        /**
+         * TodayIn
+         * @description What was found today: air [degC], hours that the banks have rested [h].
+         */
+        TodayIn: {
+            /**
+             * Rested H
+             * @default 4
+             */
+            rested_h: number;
+            /** Temperature C */
+            temperature_c?: number | null;
         };
         /**
          * Totals
@@ -9155,6 +9605,19 @@ export interface components {
             revision: number;
             /** Worst */
             worst: string | null;
+        };
+        /**
+         * Verdict
+         * @description The word, and why in numbers.
+         */
+        Verdict: {
+            /** Why */
+            why: string;
+            /**
+             * Word
+             * @enum {string}
+             */
+            word: "within" | "doubtful" | "outside" | "impossible";
         };
         /**
          * WaiveIn
@@ -10515,6 +10978,57 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["JobOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    apps_prove_router_meters: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MetersIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Instrument"][];
                 };
             };
             /** @description Unauthorized */
@@ -13045,6 +13559,263 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PositionsOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    apps_prove_router_prove: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                variant_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProveOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    apps_prove_router_enter: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                variant_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ProveEntriesIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProveOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    apps_prove_router_meter: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                variant_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MeterIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MeterOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    apps_prove_router_readings_csv: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                variant_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": unknown;
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    apps_prove_router_record: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                variant_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RecordIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PrintOut"];
                 };
             };
             /** @description Unauthorized */

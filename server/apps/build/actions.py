@@ -3,9 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from datetime import UTC, timedelta
 from functools import partial
-from uuid import UUID, uuid5
+from uuid import uuid5
 
 from django.utils import timezone
 from strom_engine.build.cutting_plan import SAW_M
@@ -18,53 +17,28 @@ from apps.build.models import BuildEntry
 from apps.build.queries import book_of
 from apps.build.schemas import FIELDS, CutIn, EntryIn, PriceIn
 from apps.jobs.actions import change_stock
+from apps.jobs.entries import keep_entries
 from apps.jobs.models import Variant
 
 __all__ = ["book_cut", "enter", "keep_prices"]
 
-MOST_ENTRIES = 20_000
 LEAST_OFFCUT_M = 0.2  # what nobody keeps; own judgement
-MOST_AHEAD = timedelta(days=1)
 
 
 def enter(variant: Variant, writer: Writer, entries: list[EntryIn]) -> None:
     """Keep entries; those that are kept already stay as they are.
 
-    Raises ChangeError with every reason: an entry without its value, a clock far ahead, an order
-    of steps that is not safe.
+    Raises ChangeError with every reason: an entry without its value, a clock far ahead, a
+    photograph of another job, an order of steps that is not safe.
     """
-    problems = [p for n, entry in enumerate(entries) for p in _problems(n, entry)]
-    if problems:
-        raise ChangeError(problems[0].message, tuple(problems))
-    if variant.build_entries.count() + len(entries) > MOST_ENTRIES:
-        text = f"a variant holds at most {MOST_ENTRIES} entries"
-        raise ChangeError(text, (Problem("entries", text),))
-    kept = BuildEntry.objects.filter(id__in=[e.id for e in entries])
-    known = dict(kept.values_list("id", "variant"))
-    if any(pk != variant.pk for pk in known.values()):
-        text = "an id was used before, for another variant"
-        raise ChangeError(text, (Problem("entries", text),))
-    new = [entry for entry in entries if entry.id not in known]
-    _photographs_of(variant, new)
-    for n, entry in enumerate(new):
-        if entry.kind == "order":
-            _safe_order(variant, n, entry)
-    BuildEntry.objects.bulk_create(
-        [
-            BuildEntry(
-                id=entry.id,
-                variant=variant,
-                kind=entry.kind,
-                target=entry.target,
-                value=_plain(getattr(entry, FIELDS[entry.kind])),
-                revision=min(entry.revision, variant.head),
-                at=entry.at,
-                author=writer.person,
-            )
-            for entry in new
-        ],
-        ignore_conflicts=True,
-    )
+
+    def further(new: Sequence[EntryIn]) -> None:
+        _photographs_of(variant, new)
+        for n, entry in enumerate(new):
+            if entry.kind == "order":
+                _safe_order(variant, n, entry)
+
+    keep_entries(BuildEntry, variant, writer, entries, FIELDS, further)
 
 
 def book_cut(variant: Variant, writer: Writer, told: CutIn) -> None:
@@ -123,23 +97,6 @@ def keep_prices(workshop: Workshop, writer: Writer, rows: Sequence[PriceIn]) -> 
         return {"gear": list(lines.values())}
 
     change_stock(workshop, writer, priced)
-
-
-def _problems(n: int, entry: EntryIn) -> list[Problem]:
-    found = []
-    name = FIELDS[entry.kind]
-    if getattr(entry, name) is None:
-        found.append(Problem(f"entries[{n}].{name}", f"is missing: a {entry.kind} needs it"))
-    if entry.at.tzinfo is None:
-        found.append(Problem(f"entries[{n}].at", "has no time zone"))
-    elif entry.at.astimezone(UTC) > timezone.now() + MOST_AHEAD:
-        found.append(Problem(f"entries[{n}].at", "lies more than a day ahead of this server"))
-    return found
-
-
-def _plain(value: object) -> object:
-    """A value as JSON."""
-    return str(value) if isinstance(value, UUID) else value
 
 
 def _photographs_of(variant: Variant, entries: Sequence[EntryIn]) -> None:

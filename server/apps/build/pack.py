@@ -2,28 +2,22 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Sequence
+from collections.abc import Sequence
 from html import escape
 
 import segno
-from PIL import ImageFile
 from strom_engine.build import Label
 from strom_engine.reference import CONFIRM
-from weasyprint import HTML
 
 from apps.build.queries import build_of
 from apps.build.schemas import BuildOut, PackIn
 from apps.jobs.models import Variant
 from apps.prints.makers import Ask
+from apps.prints.paper import MARGIN_MM, PAPER_MM, cautions, pdf, table
 
 __all__ = ["made", "pdf_of"]
 
-# The maker of PDFs lets cut-off pictures pass, for the whole process; photographs of ours must not.
-ImageFile.LOAD_TRUNCATED_IMAGES = False
-
-MARGIN_MM = (16.0, 14.0)  # above and below, at the sides
 DASHED = ' stroke-dasharray="4 3"'
-PAPER_MM = {"A4": (210.0, 297.0), "letter": (215.9, 279.4)}
 
 CAUTIONS = (
     "Batteries burn, explode and are heavy. Goggles; no rings; no gas in the space.",
@@ -32,17 +26,7 @@ CAUTIONS = (
     "Mains voltage kills: Strom does not design the AC side.",
 )
 CSS = """
-@page { size: %(paper)s; margin: %(margin)s;
-  @bottom-left { content: "%(foot)s"; font: 8pt sans-serif; }
-  @bottom-right { content: counter(page) " / " counter(pages); font: 8pt sans-serif; } }
-body { font: 9.5pt/1.35 "DejaVu Sans", sans-serif; color: #000; }
-h1 { font-size: 20pt; margin: 0 0 4mm; } h2 { font-size: 14pt; margin: 8mm 0 2mm; }
 section { break-before: page; } section:first-of-type { break-before: auto; }
-table { border-collapse: collapse; width: 100%%; } thead { display: table-header-group; }
-th { text-align: left; border-bottom: 1pt solid #000; font-size: 8pt; }
-td { border-bottom: .3pt solid #777; padding: 1mm 2mm 1mm 0; vertical-align: top; }
-.n { text-align: right; white-space: nowrap; } .box { font-size: 13pt; line-height: 1; }
-.caution { border: 1.2pt solid #000; padding: 2mm 3mm; margin: 2mm 0; font-weight: bold; }
 .step { break-inside: avoid; border-top: 1.2pt solid #000; padding: 2mm 0 3mm; }
 .step h3 { margin: 0; font-size: 11.5pt; } .live { font-size: 13pt; font-weight: bold; }
 .stack { display: inline-block; border: .6pt solid #000; padding: 1mm 2mm; margin: 1mm 3mm 1mm 0; }
@@ -50,8 +34,7 @@ td { border-bottom: .3pt solid #777; padding: 1mm 2mm 1mm 0; vertical-align: top
 .label { position: absolute; border: .3pt dotted #777; padding: 1mm 2mm; overflow: hidden;
   box-sizing: border-box; }
 .label b { font-size: 13pt; display: block; line-height: 1.1; } .label span { font-size: 6.5pt; }
-.label svg { float: right; height: 80%%; max-height: 16mm; }
-ul { margin: 1mm 0; padding-left: 0; list-style: none; }
+.label svg { float: right; height: 80%; max-height: 16mm; }
 """
 
 
@@ -81,35 +64,8 @@ def pdf_of(variant: Variant, told: PackIn, origin: str) -> bytes:
     body = (
         _cover(variant, out) + "".join(made.values()) if told.sheet == "all" else made[told.sheet]
     )
-    foot = f"{variant.job.name}, {variant.name}, revision {variant.head}".replace('"', "'")
-    margin = " ".join(f"{mm:g}mm" for mm in MARGIN_MM)
-    css = CSS % {"paper": told.paper, "foot": foot.replace("\\", ""), "margin": margin}
-    html = f"<html lang=en><head><title>{escape(foot)}</title><style>{css}</style></head>"
-    pdf: bytes = HTML(string=f"{html}<body>{body}</body></html>", url_fetcher=_nothing).write_pdf()
-    return pdf
-
-
-def _nothing(url: str) -> dict[str, object]:
-    """No request leaves the machine for a PDF."""
-    raise ValueError(f"nothing is fetched: {url}")
-
-
-def _table(head: Iterable[str], rows: Iterable[Iterable[object]]) -> str:
-    top = "".join(f"<th>{escape(h)}</th>" for h in head)
-    cells = (
-        "".join(
-            f'<td class="n">{_number(c)}</td>'
-            if isinstance(c, int | float)
-            else f"<td>{escape(str(c or ''))}</td>"
-            for c in row
-        )
-        for row in rows
-    )
-    return f"<table><thead><tr>{top}</tr></thead>{''.join(f'<tr>{c}</tr>' for c in cells)}</table>"
-
-
-def _number(value: float) -> str:
-    return f"{value:g}"
+    foot = f"{variant.job.name}, {variant.name}, revision {variant.head}"
+    return pdf(body, told.paper, foot, CSS)
 
 
 def _cover(variant: Variant, out: BuildOut) -> str:
@@ -123,12 +79,12 @@ def _cover(variant: Variant, out: BuildOut) -> str:
         f"<li>☐ {f.rule} {escape(f.title)}: {escape(f.missing or f.repair)}.</li>"
         for f in out.findings
     )
-    cautions = "".join(f"<div class=caution>▲ {escape(c)}</div>" for c in CAUTIONS)
     return (
         f"<section><h1>{escape(variant.job.name)}: {escape(variant.name)}</h1>"
         f"<p>Build pack, revision {variant.head}, against {escape(out.against or 'a new boat')}. "
         f"{len(order.steps)} steps, {order.minutes:.0f} min of work; power off for "
-        f"{order.off_minutes:.0f} min. Figures of standards: {escape(CONFIRM)}.</p>{cautions}"
+        f"{order.off_minutes:.0f} min. Figures of standards: {escape(CONFIRM)}.</p>"
+        f"{cautions(CAUTIONS)}"
         f"<h2>Dead while the power is off</h2><ul>{dead or '<li>Nothing that must run.</li>'}</ul>"
         f"<h2>Still open</h2><ul>{open_ or '<li>Nothing.</li>'}</ul></section>"
     )
@@ -142,11 +98,11 @@ def _work(out: BuildOut) -> str:
         "set": "Set",
         "stays": "Stays",
     }
-    parts = _table(
+    parts = table(
         ("", "Part", "What"),
         [(words[p.fate], p.name, p.words) for p in out.book.work.parts if p.fate != "stays"],
     )
-    cables = _table(
+    cables = table(
         ("", "Cable", "Size", "Length m", "What"),
         [
             (words[c.fate], c.name, c.gauge, c.length_m, c.words)
@@ -165,7 +121,7 @@ def _parts(out: BuildOut) -> str:
     head = ("", "What", "Needed", "", "Stock", "Buy", f"Cost {out.currency}", "Read off the label")
     total = f"<p>Sum {out.currency} {out.book.parts.cost:.2f}; "
     total += f"{out.book.parts.unpriced} lines without a price.</p>"
-    return f"<section><h1>Parts</h1>{_table(head, rows)}{total}</section>"
+    return f"<section><h1>Parts</h1>{table(head, rows)}{total}</section>"
 
 
 def _cuts(out: BuildOut) -> str:
@@ -188,9 +144,9 @@ def _cuts(out: BuildOut) -> str:
         (c.reel or "to buy", f"{c.gauge} {c.colour}", c.length_m, len(c.pieces), c.left_m)
         for c in out.book.plan.cuts
     ]
-    cutting = _table(("Reel", "Cable", "Length m", "Pieces", "Left m"), plan)
+    cutting = table(("Reel", "Cable", "Length m", "Pieces", "Left m"), plan)
     return (
-        f"<section><h1>Cuts</h1>{_table(head, rows)}<h2>From which reel</h2>{cutting}"
+        f"<section><h1>Cuts</h1>{table(head, rows)}<h2>From which reel</h2>{cutting}"
         f"<p>To buy: {out.book.plan.to_buy_m:.2f} m. {escape(out.book.plan.by)}.</p></section>"
     )
 
@@ -257,11 +213,11 @@ def _boards(out: BuildOut) -> str:
         )
         away = escape("; ".join(f"{x.label} to {x.to}" for x in board.leads if x.to))
         rows = [(t.post, " · ".join(t.lugs), t.stud, t.torque) for t in board.terminations]
-        table = _table(("Post", "From the seat up", "Stud", "Torque"), rows)
+        terminations = table(("Post", "From the seat up", "Stud", "Torque"), rows)
         made.append(
             f"<h2>{escape(board.name)}, {wide:.0f} x {high:.0f} mm, scale 1 : {1 / scale:.1f}</h2>"
             f"<p>Solid: positive. Dashed: negative. What leaves the board: {away or 'nothing'}.</p>"
-            f"{picture}{table}"
+            f"{picture}{terminations}"
         )
     return f"<section><h1>Boards</h1>{''.join(made)}</section>"
 

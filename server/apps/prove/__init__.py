@@ -1,0 +1,1 @@
+"""The stage Prove: tests with predicted readings, what was read, the proving record."""

@@ -1,0 +1,16 @@
+"""The app of the stage Prove."""
+
+from django.apps import AppConfig
+
+from apps.prints.makers import register
+
+__all__ = ["ProveConfig"]
+
+
+class ProveConfig(AppConfig):
+    """What is read while a boat is proved."""
+
+    name = "apps.prove"
+
+    def ready(self) -> None:
+        register("proving", "apps.prove.record.made")
