@@ -6,8 +6,7 @@ ready_python
 COUNT=${1:-300}
 SEED=${2:-1}
 AT=$STATE/mutants
-mkdir -p "$AT"
-rm -rf "$AT/strom_engine" "$AT/tests" "$AT/bench" "$AT/calc" "$AT/server" "$AT/docs"
+rm -rf "$AT"
 mkdir -p "$AT/tests" "$AT/server/apps/jobs" "$AT/docs"
 cp -r engine/strom_engine bench calc "$AT/"
 cp tests/__init__.py "$AT/tests/"

@@ -22,6 +22,7 @@ from strom_engine.design.validation import problems_from_pydantic
 from strom_engine.errors import Problem, StateError, StromError
 from strom_engine.faults import Fault, fault_from_key
 from strom_engine.interchange import JobFile, job_schema, parse_job_text, spice_netlist
+from strom_engine.prove import proving_tests
 from strom_engine.rules import findings, repair_plan
 from strom_engine.runs import choose, runs_report
 from strom_engine.sizing import bank_plan, load_report
@@ -128,6 +129,10 @@ COMMANDS: dict[str, tuple[str, Compute]] = {
     "steps": (
         "the order of work, each step with what is live after it",
         lambda t: t.book.order,
+    ),
+    "tests": (
+        "tests to prove the boat by, each with the range of its reading",
+        lambda t: proving_tests(t.design),
     ),
     "netlist": ("a state as a SPICE netlist (plain text)", _netlist),
     "positions": (

@@ -59,7 +59,9 @@ def handler(boat: PlayedBoat, token: str) -> type[BaseHTTPRequestHandler]:
 
 def main(arguments: list[str] | None = None) -> int:
     """Serve until it is stopped."""
-    parser = argparse.ArgumentParser(prog="strom_meter", description=__doc__)
+    parser = argparse.ArgumentParser(
+        prog="strom_meter", description=__doc__, fromfile_prefix_chars="@"
+    )
     parser.add_argument("job", type=Path, help="job file of the boat that is played")
     parser.add_argument("--variant", required=True, help="name of the variant as built")
     parser.add_argument("--fault", action="append", default=[], help="hidden fault, by its key")

@@ -77,6 +77,13 @@ def _worker(environment: dict[str, str]) -> subprocess.Popen[bytes]:
     return subprocess.Popen(command, cwd=ROOT, env=environment, stdout=quiet, stderr=quiet)
 
 
+def _meter(environment: dict[str, str], port: int) -> subprocess.Popen[bytes]:
+    """The simulated meter of the demo, with its hidden faults."""
+    arguments = "@server/apps/jobs/demo_data/meter.args"
+    command = [sys.executable, "-m", "strom_meter", arguments, "--port", str(port)]
+    return subprocess.Popen(command, cwd=ROOT, env=environment)
+
+
 @contextmanager
 def running_server() -> Iterator[Server]:
     """A server with the demo workshop on a new database, both gone afterwards."""
@@ -84,7 +91,13 @@ def running_server() -> Iterator[Server]:
     name = f"browser_{os.getpid()}"
     with psycopg.connect(f"{cluster}/postgres", autocommit=True) as db:
         db.execute(f'CREATE DATABASE "{name}"')
-    environment = os.environ | {"STROM_DATABASE_URL": f"{cluster}/{name}", "STROM_DEMO": "1"}
+    meter_port = free_port()
+    environment = os.environ | {
+        "STROM_DATABASE_URL": f"{cluster}/{name}",
+        "STROM_DEMO": "1",
+        "STROM_METER_URL": f"http://127.0.0.1:{meter_port}",
+        "STROM_METER_TOKEN": "the meter's",
+    }
     server = Server(f"http://127.0.0.1:{free_port()}", environment)
     workers: list[subprocess.Popen[bytes]] = []
     try:
@@ -96,6 +109,7 @@ def running_server() -> Iterator[Server]:
             stdout=subprocess.DEVNULL,
         )
         workers = [_worker(environment) for _ in range(WORKERS)]
+        workers.append(_meter(environment, meter_port))
         server.start()
         yield server
     finally:

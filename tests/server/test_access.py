@@ -46,6 +46,20 @@ BODIES = {
             }
         ]
     },
+    "prove/entries": {
+        "entries": [
+            {
+                "id": "7f0c5a3e-2d0b-4c9e-9d0f-0d6f7a5b1c2f",
+                "kind": "look",
+                "target": "switch:selector:off",
+                "at": "2026-01-01T08:00:00Z",
+                "revision": 1,
+                "seen": True,
+            }
+        ]
+    },
+    "meter": {"test": "rest:house_bank"},
+    "meters": {"meters": []},
     "cut": {
         "reel": "reel_1",
         "pieces": ["cable:x"],
@@ -86,6 +100,8 @@ def call(client: Client, method: str, path: str, job: Job, variant: Variant) -> 
     )
     hour = {"name": "An hour", "hours": 1}
     plan, _ = job.plans.get_or_create(school="as_drawn", defaults={"document": hour})
+    done = {"ask": {}, "status": "done", "pdf": b"%PDF-", "name": "pack"}
+    printed, _ = variant.prints.get_or_create(kind="build", defaults=done)
     study = asked(path, job, variant, plan) if "{study_id}" in path else None
     address = path.format(
         plan_id=plan.pk,
@@ -97,6 +113,7 @@ def call(client: Client, method: str, path: str, job: Job, variant: Variant) -> 
         other_id=other.pk,
         waiver_id=waiver.pk,
         pattern="dual_relay",
+        print_id=printed.pk,
     )
     if path.endswith("landing"):
         address += "?cable=solar_house&end=end"

@@ -181,7 +181,7 @@ def _amps_over_time(
             machine.id, (state, out, max(3.0, AMPS_USEFUL_SHARE * amps)),
             misses=("it fades when warm", "a slipping belt", "a phase or diode is out"),
             caution=HOT, minutes=float(minutes - before),
-            charged=tuple(charged.items()) if minutes else (),
+            charged=charged if minutes else {},
         )  # fmt: skip
 
 

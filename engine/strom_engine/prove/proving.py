@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from collections.abc import Mapping
+from dataclasses import dataclass, field, replace
 from typing import Literal, TypedDict, Unpack
 
 from strom_engine.design import State
@@ -43,7 +44,7 @@ class Draft:
     how: str = ""
     caution: str = ""
     minutes: float = 1.0
-    charged: tuple[tuple[str, float], ...] = ()
+    charged: Mapping[str, float] = field(default_factory=dict)
     unrested: bool = False
 
 
@@ -72,7 +73,7 @@ class ProvingTest:
     misses: tuple[str, ...]
     caution: str
     minutes: float
-    charged: tuple[tuple[str, float], ...]
+    charged: Mapping[str, float]
 
 
 class More(TypedDict, total=False):
@@ -84,7 +85,7 @@ class More(TypedDict, total=False):
     how: str
     caution: str
     minutes: float
-    charged: tuple[tuple[str, float], ...]
+    charged: Mapping[str, float]
 
 
 def look(

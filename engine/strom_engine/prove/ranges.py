@@ -23,7 +23,7 @@ CONFIDENCE = 0.95
 LEAST_CAUSE = 0.5  # correlation from which an unknown is named as what widens a range
 LEAST_SETTLED = 4
 # A probe, a state, and charge [-] gained since by bank.
-Wanted = tuple[Probe, State, tuple[tuple[str, float], ...]]
+Wanted = tuple[Probe, State, Mapping[str, float]]
 
 
 @dataclass(frozen=True)
@@ -66,9 +66,9 @@ def ranges(
     points: dict[str, list[tuple[BoatDrawn, OperatingPoint]]] = {}
     found = []
     for probe, state, charged in wanted:
-        key = f"{state.model_dump_json()} {charged}"
+        key = f"{state.model_dump_json()} {sorted(charged.items())}"
         if key not in points:
-            points[key] = list(_settled(boats, state, dict(charged)))
+            points[key] = list(_settled(boats, state, charged))
         found.append(_range(probe, points[key], today))
     return found
 

@@ -7225,10 +7225,9 @@ export interface components {
             /** Caution */
             caution: string;
             /** Charged */
-            charged: [
-                string,
-                number
-            ][];
+            charged: {
+                [key: string]: number;
+            };
             /** Expects */
             expects: string;
             /**

@@ -76,6 +76,12 @@ export const router = createRouter({
       component: () => import("@/stages/build/BuildPage.vue"),
     },
     {
+      path: "/jobs/:jobId/:variantId/prove",
+      name: "prove",
+      props: true,
+      component: () => import("@/stages/prove/ProvePage.vue"),
+    },
+    {
       path: "/jobs/:jobId/:variantId/rules",
       name: "rules",
       props: true,

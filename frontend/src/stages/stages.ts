@@ -1,5 +1,5 @@
 /** The ten stages in the order in which the work is done; the digit is the key that jumps there. */
-export type BuiltStage = "survey" | "loads" | "banks" | "scheme" | "runs" | "day" | "build";
+export type BuiltStage = "survey" | "loads" | "banks" | "scheme" | "runs" | "day" | "build" | "prove";
 
 export interface Stage {
   digit: string;
@@ -15,7 +15,7 @@ export const STAGES: Stage[] = [
   { digit: "5", name: "Runs", route: "runs" },
   { digit: "6", name: "Day", route: "day" },
   { digit: "7", name: "Build", route: "build" },
-  { digit: "8", name: "Prove", route: null },
+  { digit: "8", name: "Prove", route: "prove" },
   { digit: "9", name: "Log", route: null },
   { digit: "0", name: "Handover", route: null },
 ];

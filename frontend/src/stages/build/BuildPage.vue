@@ -56,8 +56,9 @@ const lost = computed(() => build.value?.state.lost ?? []);
           <p>
             <strong>{{ minutes(build.book.order.minutes) }}</strong> of work<template
               v-if="build.book.costs.work !== null"
-              >, {{ build.currency }} {{ build.book.costs.work.toFixed(0) }}</template
             >
+              , {{ build.currency }} {{ build.book.costs.work.toFixed(0) }}
+            </template>
           </p>
           <p>
             <strong>{{ minutes(build.book.order.off_minutes) }}</strong> without power

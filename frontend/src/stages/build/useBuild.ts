@@ -1,10 +1,7 @@
 /** The stage Build: the book of the server, and entries with ids that are made here. */
-import { computed, ref } from "vue";
-
 import { api, unwrap, type Schemas } from "@/api/client";
-import { queries } from "@/api/queries";
 import { useNotices } from "@/app/notices";
-import { useReport } from "@/documents/useReport";
+import { useEntries } from "@/documents/useEntries";
 
 export type Build = Schemas["BuildOut"];
 export type Step = Schemas["Step"];
@@ -15,37 +12,17 @@ export type NewPrice = Pick<Schemas["PriceIn"], "item"> & Partial<Schemas["Price
 
 export function useBuild() {
   const notices = useNotices();
-  const { report } = useReport<Build>("build", (variant) =>
-    unwrap(
-      api.GET("/api/variants/{variant_id}/build", { params: { path: { variant_id: variant } } }),
-    ),
+  const stage = useEntries<Build>("build", (params) =>
+    unwrap(api.GET("/api/variants/{variant_id}/build", { params })),
   );
-  const sending = ref(0);
-  /** Send something and take the answer for what stands now; true when it is kept. */
-  async function kept(
-    ask: (build: Build, params: { path: { variant_id: string } }) => Promise<Build>,
-  ): Promise<boolean> {
-    const build = report.value;
-    if (!build) return false;
-    sending.value += 1;
-    try {
-      const answer = await ask(build, { path: { variant_id: build.variant } });
-      queries.setQueriesData<Build>({ queryKey: ["report", "build", build.variant] }, answer);
-      return true;
-    } catch (error) {
-      notices.failed(error);
-      return false;
-    } finally {
-      sending.value -= 1;
-    }
-  }
+  const { report } = stage;
+  const kept: (...send: Parameters<typeof stage.kept>) => Promise<boolean> = async (send) =>
+    (await stage.kept(send)) !== null;
 
   /** Send entries. The same one may be sent again. */
   function enter(...made: NewEntry[]): Promise<boolean> {
-    const at = new Date().toISOString();
     return kept((build, params) => {
-      const plain = { at, revision: build.revision };
-      const entries = made.map((one) => ({ id: crypto.randomUUID(), ...plain, ...one }));
+      const entries = stage.stamped(build, made);
       return unwrap(
         api.POST("/api/variants/{variant_id}/build/entries", { params, body: { entries } }),
       );
@@ -97,7 +74,7 @@ export function useBuild() {
 
   return {
     build: report,
-    sending: computed(() => sending.value > 0),
+    sending: stage.sending,
     enter,
     cut,
     price,

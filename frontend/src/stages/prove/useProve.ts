@@ -1,0 +1,61 @@
+/** The stage Prove: tests of the server, and entries with ids that are made here. */
+import { api, unwrap, type Schemas } from "@/api/client";
+import { useNotices } from "@/app/notices";
+import { useEntries } from "@/documents/useEntries";
+
+export type Prove = Schemas["ProveOut"];
+export type ProvingTest = Schemas["ProvingTest"];
+export type Answer = Schemas["TestState"]["answer"];
+export type NewEntry = Pick<Schemas["ProveEntryIn"], "kind" | "target"> &
+  Partial<Schemas["ProveEntryIn"]>;
+
+/** Mark, word and colour of each answer. */
+export const ANSWERS: Record<Answer, { mark: string; word: string; color: string }> = {
+  within: { mark: "✓", word: "within", color: "success" },
+  yes: { mark: "✓", word: "as it should be", color: "success" },
+  doubtful: { mark: "◆", word: "doubtful", color: "warning" },
+  outside: { mark: "▲", word: "outside", color: "error" },
+  no: { mark: "▲", word: "not so", color: "error" },
+  impossible: { mark: "?", word: "not to be believed", color: "error" },
+  waived: { mark: "●", word: "waived", color: "info" },
+  open: { mark: "☐", word: "not tested", color: "ink" },
+};
+
+export function useProve() {
+  const notices = useNotices();
+  const stage = useEntries<Prove>("prove", (params) =>
+    unwrap(api.GET("/api/variants/{variant_id}/prove", { params })),
+  );
+
+  /** Send entries; what stands after them, or null when they are not kept. */
+  function enter(...made: NewEntry[]): Promise<Prove | null> {
+    return stage.kept((prove, params) => {
+      const entries = stage.stamped(prove, made);
+      return unwrap(
+        api.POST("/api/variants/{variant_id}/prove/entries", { params, body: { entries } }),
+      );
+    });
+  }
+
+  /** What the connected meter shows for a test; null when it does not answer. */
+  async function fromMeter(test: string): Promise<Schemas["MeterOut"] | null> {
+    const params = { path: { variant_id: stage.report.value?.variant ?? "" } };
+    try {
+      return await unwrap(
+        api.POST("/api/variants/{variant_id}/prove/meter", { params, body: { test } }),
+      );
+    } catch (error) {
+      notices.failed(error);
+      return null;
+    }
+  }
+
+  /** The proving record, made by a worker. */
+  function record(told: Partial<Schemas["RecordIn"]>) {
+    const params = { path: { variant_id: stage.report.value?.variant ?? "" } };
+    const body = told as Schemas["RecordIn"];
+    return unwrap(api.POST("/api/variants/{variant_id}/prove/record", { params, body }));
+  }
+
+  return { prove: stage.report, sending: stage.sending, enter, fromMeter, record };
+}
