@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import replace
 
 from strom_engine.design import Design
@@ -15,7 +15,7 @@ from strom_engine.prove.ranges import BOATS, Range, ranges
 from strom_engine.prove.settings import setup_words
 from strom_engine.prove.spread import Today, boats_drawn
 
-__all__ = ["proving_tests"]
+__all__ = ["as_tests", "proving_tests"]
 
 PARTS = (cold, power_on, positions, sharing, engine, loaded)
 
@@ -46,16 +46,29 @@ def proving_tests(design: Design, today: Today | None = None) -> tuple[ProvingTe
         wanted = [(d.probe, d.state, d.charged) for d in some if d.probe and d.state]
         boats = boats_drawn(design, facts, BOATS)
         found |= zip((d.key for d in some), ranges(boats, wanted, facts), strict=True)
+    return as_tests(design, drafts, found)
+
+
+def as_tests(
+    design: Design, drafts: Sequence[Draft], found: Mapping[str, Range | None] | None = None
+) -> tuple[ProvingTest, ...]:
+    """Drafts in words, with their ranges where those were computed.
+
+    Args:
+        design: the boat as built.
+        drafts: of tests or of readings to look for a fault with.
+        found: ranges by key; one that is None is of a state in which the boat finds no rest.
+    """
     return tuple(_tests(design, drafts, found))
 
 
 def _tests(
-    design: Design, drafts: list[Draft], found: Mapping[str, Range | None]
+    design: Design, drafts: Sequence[Draft], found: Mapping[str, Range | None] | None
 ) -> Iterator[ProvingTest]:
     names = {p.id: p.name for p in design.places}
     for draft in drafts:
         wanted = None
-        if draft.probe is not None:
+        if draft.probe is not None and found is not None:
             wanted = found[draft.key]
             if wanted is None:
                 continue  # the boat finds no rest in this state: there is nothing to read

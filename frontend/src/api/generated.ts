@@ -1316,6 +1316,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/variants/{variant_id}/prove/diagnosis": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Diagnosis
+         * @description What may be wrong by all readings, and which reading tells most next.
+         */
+        get: operations["apps_prove_router_diagnosis"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/variants/{variant_id}/prove/entries": {
         parameters: {
             query?: never;
@@ -2976,6 +2996,24 @@ export interface components {
             words: string;
         };
         /**
+         * CauseOut
+         * @description A cause, or causes that no reading so far can part, with its share of belief [-].
+         */
+        CauseOut: {
+            /** Cure */
+            cure: string;
+            /** Keys */
+            keys: string[];
+            /** Parts */
+            parts: string[];
+            /** Share */
+            share: number;
+            /** Speaks */
+            speaks: string[];
+            /** Words */
+            words: string[];
+        };
+        /**
          * Cell
          * @description One crossing of a table: is there a path, and how many amps take it now.
          */
@@ -3946,6 +3984,32 @@ export interface components {
             type: string;
             /** Usual Place */
             usual_place: string;
+        };
+        /**
+         * DiagnosisOut
+         * @description Causes by all readings, the likeliest first, and the reading that tells most next.
+         *
+         *     ``gain_bit``: how much it tells [bit]; ``odd`` are readings that no cause comes near.
+         */
+        DiagnosisOut: {
+            /** Causes */
+            causes: components["schemas"]["CauseOut"][];
+            /** Gain Bit */
+            gain_bit: number;
+            /** Means */
+            means: components["schemas"]["MeaningOut"][];
+            next: components["schemas"]["ProvingTest"] | null;
+            /** Odd */
+            odd: string[];
+            /** Readings */
+            readings: components["schemas"]["ReadingOut"][];
+            /** Revision */
+            revision: number;
+            /**
+             * Variant
+             * Format: uuid
+             */
+            variant: string;
         };
         /**
          * Difference
@@ -5499,6 +5563,16 @@ export interface components {
              * @enum {string}
              */
             position: "off" | "1" | "both" | "2" | "on" | "combine";
+            /** Words */
+            words: string;
+        };
+        /**
+         * MeaningOut
+         * @description What the next reading would be with a cause [V or A].
+         */
+        MeaningOut: {
+            /** Value */
+            value: number;
             /** Words */
             words: string;
         };
@@ -7342,6 +7416,25 @@ export interface components {
              * @default
              */
             instrument: string;
+            /** Value */
+            value: number;
+        };
+        /**
+         * ReadingOut
+         * @description A reading that the diagnosis rests on.
+         */
+        ReadingOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Key */
+            key: string;
+            /** Title */
+            title: string;
+            /** Unit */
+            unit: string;
             /** Value */
             value: number;
         };
@@ -13607,6 +13700,55 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ProveOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    apps_prove_router_diagnosis: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                variant_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DiagnosisOut"];
                 };
             };
             /** @description Unauthorized */

@@ -1,5 +1,6 @@
 /** The ten stages in the order in which the work is done; the digit is the key that jumps there. */
-export type BuiltStage = "survey" | "loads" | "banks" | "scheme" | "runs" | "day" | "build" | "prove";
+export type BuiltStage =
+  "survey" | "loads" | "banks" | "scheme" | "runs" | "day" | "build" | "prove";
 
 export interface Stage {
   digit: string;

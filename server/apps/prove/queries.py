@@ -26,9 +26,10 @@ from apps.prove.schemas import (
     TodayIn,
 )
 
-__all__ = ["made_from", "meters_of", "prove_of", "readings_csv", "tests_of"]
+__all__ = ["made_from", "meters_of", "prove_of", "readings_csv", "tests_of", "today_of"]
 
 REST = "rest:"
+SEARCH = "search:"  # readings to look for a fault with, told in the diagnosis
 CSV_HEAD = (
     "test", "title", "unit", "low", "middle", "high", "read", "instrument", "answer", "why",
     "at", "author",
@@ -46,17 +47,24 @@ def tests_of(variant: Variant) -> tuple[ProvingTest, ...]:
     return _tests_after(variant, variant.prove_entries.all())
 
 
+def today_of(variant: Variant) -> Today:
+    """What was found today, rest volts among it."""
+    return _today(variant, variant.prove_entries.all())
+
+
 def _tests_after(variant: Variant, entries: Iterable[ProveEntry]) -> tuple[ProvingTest, ...]:
+    today = _today(variant, entries)
+    return _tests(variant, today, repr(today))
+
+
+def _today(variant: Variant, entries: Iterable[ProveEntry]) -> Today:
     told, rest = TodayIn(), dict[str, float]()
     for entry in entries:
         if entry.kind == ProveEntry.Kind.TODAY:
             told = TodayIn.model_validate(entry.value)
         elif entry.kind == ProveEntry.Kind.READING and entry.target.startswith(REST):
             rest[entry.target.removeprefix(REST)] = float(entry.value["value"])
-    today = Today(
-        told.temperature_c, rest, told.rested_h, meters_of(variant.job.workshop)
-    )  # fmt: skip
-    return _tests(variant, today, repr(today))
+    return Today(told.temperature_c, rest, told.rested_h, meters_of(variant.job.workshop))
 
 
 def _key(variant: Variant, today: Today, words: str) -> tuple[object, ...]:
@@ -88,7 +96,7 @@ def prove_of(variant: Variant) -> ProveOut:
             today = TodayIn.model_validate(entry.value)
         elif entry.target in known:
             told[entry.target].insert(0, out)
-        else:
+        elif not entry.target.startswith(SEARCH):
             lost.append(out)
     states = {key: TestState(answer=_answer(told[key]), entries=told[key]) for key in known}
     counts = Counter(state.answer for state in states.values())

@@ -14,8 +14,17 @@ from apps.prints.actions import ask_for
 from apps.prints.makers import Ask
 from apps.prints.schemas import PrintOut, print_out
 from apps.prove import actions, queries
+from apps.prove.diagnosing import diagnosis_of, search_of
 from apps.prove.meter import read_meter
-from apps.prove.schemas import MeterIn, MeterOut, MetersIn, ProveEntriesIn, ProveOut, RecordIn
+from apps.prove.schemas import (
+    DiagnosisOut,
+    MeterIn,
+    MeterOut,
+    MetersIn,
+    ProveEntriesIn,
+    ProveOut,
+    RecordIn,
+)
 
 router = Router(tags=["prove"])
 ERRORS: Any = {401: ProblemOut, 404: ProblemOut, 422: ProblemOut}  # Any: ninja's response map
@@ -35,11 +44,18 @@ def enter(request: HttpRequest, variant_id: UUID, payload: ProveEntriesIn) -> Pr
     return queries.prove_of(variant)
 
 
+@router.get("/variants/{variant_id}/prove/diagnosis", response=ERRORS | {200: DiagnosisOut})
+def diagnosis(request: HttpRequest, variant_id: UUID) -> DiagnosisOut:
+    """What may be wrong by all readings, and which reading tells most next."""
+    return diagnosis_of(get_variant(workshop_of(request), variant_id))
+
+
 @router.post("/variants/{variant_id}/prove/meter", response=ERRORS | {200: MeterOut})
 def meter(request: HttpRequest, variant_id: UUID, payload: MeterIn) -> MeterOut:
     """What the connected meter shows for a test; nothing is kept."""
     variant = get_variant(workshop_of(request), variant_id)
-    test = next((t for t in queries.tests_of(variant) if t.key == payload.test), None)
+    known = {t.key: t for t in queries.tests_of(variant)} | search_of(variant)
+    test = known.get(payload.test)
     if test is None:
         raise Http404
     return read_meter(test)

@@ -14,6 +14,9 @@ from strom_engine.prove import Instrument, ProvingTest, Verdict
 __all__ = [
     "FIELDS",
     "Answer",
+    "CauseOut",
+    "DiagnosisOut",
+    "MeaningOut",
     "MeterIn",
     "MeterOut",
     "MetersIn",
@@ -22,6 +25,7 @@ __all__ = [
     "ProveEntryOut",
     "ProveOut",
     "ReadingIn",
+    "ReadingOut",
     "RecordIn",
     "TodayIn",
 ]
@@ -133,6 +137,50 @@ class MeterOut(Schema):
     value: float
     unit: str
     instrument: str
+
+
+class ReadingOut(Schema):
+    """A reading that the diagnosis rests on."""
+
+    key: str
+    title: str
+    value: float
+    unit: str
+    at: datetime
+
+
+class CauseOut(Schema):
+    """A cause, or causes that no reading so far can part, with its share of belief [-]."""
+
+    keys: list[str]
+    words: list[str]
+    share: float
+    cure: str
+    parts: list[str]
+    speaks: list[str]
+
+
+class MeaningOut(Schema):
+    """What the next reading would be with a cause [V or A]."""
+
+    words: str
+    value: float
+
+
+class DiagnosisOut(Schema):
+    """Causes by all readings, the likeliest first, and the reading that tells most next.
+
+    ``gain_bit``: how much it tells [bit]; ``odd`` are readings that no cause comes near.
+    """
+
+    revision: int
+    variant: UUID
+    causes: list[CauseOut]
+    next: ProvingTest | None
+    gain_bit: float
+    means: list[MeaningOut]
+    odd: list[str]
+    readings: list[ReadingOut]
 
 
 class RecordIn(Schema):

@@ -6,6 +6,7 @@ import StageBody from "@/stages/frame/StageBody.vue";
 import StageFrame from "@/stages/frame/StageFrame.vue";
 
 import AllTests from "./AllTests.vue";
+import DiagnosisSection from "./DiagnosisSection.vue";
 import RecordSection from "./RecordSection.vue";
 import TestSection from "./TestSection.vue";
 import { useProve } from "./useProve";
@@ -20,6 +21,7 @@ const at = ref("");
 const PARTS = [
   { id: "test", name: "Test" },
   { id: "all", name: "All tests" },
+  { id: "diagnosis", name: "Find the fault" },
   { id: "record", name: "Record" },
 ];
 const keys: Key[] = [
@@ -60,6 +62,7 @@ function open(key: string) {
       <v-progress-linear v-if="!prove" indeterminate aria-label="Computing the tests" />
       <TestSection v-else-if="part === 'test'" v-model:at="at" :prove="prove" :stage="stage" />
       <AllTests v-else-if="part === 'all'" :prove="prove" :stage="stage" @open="open" />
+      <DiagnosisSection v-else-if="part === 'diagnosis'" :prove="prove" :stage="stage" />
       <RecordSection v-else :prove="prove" :stage="stage" :variant-id="variantId" />
     </StageBody>
   </StageFrame>

@@ -50,6 +50,17 @@ export function useProve() {
     }
   }
 
+  /** What may be wrong by all readings so far; null when it cannot be told. */
+  async function diagnose(): Promise<Schemas["DiagnosisOut"] | null> {
+    const params = { path: { variant_id: stage.report.value?.variant ?? "" } };
+    try {
+      return await unwrap(api.GET("/api/variants/{variant_id}/prove/diagnosis", { params }));
+    } catch (error) {
+      notices.failed(error);
+      return null;
+    }
+  }
+
   /** The proving record, made by a worker. */
   function record(told: Partial<Schemas["RecordIn"]>) {
     const params = { path: { variant_id: stage.report.value?.variant ?? "" } };
@@ -57,5 +68,5 @@ export function useProve() {
     return unwrap(api.POST("/api/variants/{variant_id}/prove/record", { params, body }));
   }
 
-  return { prove: stage.report, sending: stage.sending, enter, fromMeter, record };
+  return { prove: stage.report, sending: stage.sending, enter, fromMeter, diagnose, record };
 }
