@@ -27,6 +27,7 @@ from bench.clean_path import print_clean_paths
 from bench.day_times import print_day_times
 from bench.designs import largest_design, reference_design, sized_design
 from bench.generated import generated_state
+from bench.proving import print_diagnosis, print_honest_ranges
 from bench.wired import sound_boat, spoiled_boat, wide_boat
 
 DEMO = Path(__file__).parents[1] / "server/apps/jobs/demo_data/marsh_wren.json"
@@ -87,6 +88,7 @@ def main() -> None:
     _stages()
     _runs()
     _build()
+    _proving()
     print_day_times()
     print("\nfrom a new boat to a proposal: findings, step by step")
     print_clean_paths()
@@ -182,6 +184,20 @@ def _build() -> None:
         timed_ms(lambda n: choose(surveyed(designs[n], None)), 8),
         "wanted: <= 1000",
     )
+
+
+def _proving() -> None:
+    """How honest ranges are, and how soon hidden faults are found, on the demo's boats."""
+    designs = {}
+    for path in sorted(DEMO.parent.glob("*.json")):
+        job = parse_job_text(path.read_bytes())
+        for variant in job.variants[:2]:
+            name = f"{job.name}, {variant.name}"
+            designs[name] = surveyed(variant.design, job.survey)
+    print("\nproving: readings of boats drawn anew")
+    print_honest_ranges(dict(designs))
+    print("diagnosis: single hidden faults, meter noise included, the first miss as complaint")
+    print_diagnosis(dict(designs))
 
 
 def _by_size(size: int) -> float:

@@ -22,7 +22,13 @@ from strom_engine.design.validation import problems_from_pydantic
 from strom_engine.errors import Problem, StateError, StromError
 from strom_engine.faults import Fault, fault_from_key
 from strom_engine.interchange import JobFile, job_schema, parse_job_text, spice_netlist
-from strom_engine.prove import proving_tests
+from strom_engine.prove import (
+    as_tests,
+    diagnosis,
+    proving_tests,
+    read_readings,
+    search_drafts,
+)
 from strom_engine.rules import findings, repair_plan
 from strom_engine.runs import choose, runs_report
 from strom_engine.sizing import bank_plan, load_report
@@ -69,6 +75,25 @@ def _netlist(task: Task) -> object:
 def _advice(task: Task) -> object:
     found, refused = advise(task.drawn, task.survey)
     return {"advice": found, "refused": refused}
+
+
+def _diagnosed(design: SurveyedDesign, path: Path) -> object:
+    """Causes by the readings of a file, with the next reading in words."""
+    try:
+        raw = json.loads(path.read_bytes())
+    except (OSError, ValueError) as error:
+        raise StromError(f"{path}: {error}") from None
+    drafts = [d for d in search_drafts(design) if d.probe and d.state]
+    found = diagnosis(
+        design,
+        read_readings(raw, design),
+        [(d.probe, d.state, d.minutes) for d in drafts if d.probe and d.state],
+    )
+    plain = _plain(found)
+    assert isinstance(plain, dict)
+    if found.next is not None:
+        plain["next"] = _plain(as_tests(design, [drafts[found.next]])[0])
+    return plain
 
 
 def _without_design(result: object) -> object:
@@ -165,7 +190,9 @@ def main(arguments: list[str] | None = None) -> int:
             return 0
         drawn = _variant(job, options.variant)
         state = _state(surveyed(drawn, job.survey), options.state)
-        if options.command == "day":
+        if options.command == "diagnose":
+            result = _diagnosed(surveyed(drawn, job.survey), options.readings)
+        elif options.command == "day":
             asked = DayAsked(
                 options.plan,
                 options.school,
@@ -208,6 +235,13 @@ def _parser() -> argparse.ArgumentParser:
         fault = "what has failed: its key, such as 'stuck_open relay'; may be given again"
         if name == "bench":
             command.add_argument("--fault", action="append", help=fault)
+    diagnose = commands.add_parser(
+        "diagnose", help="what may be wrong by readings, and which reading tells most next"
+    )
+    diagnose.add_argument("job", type=Path)
+    diagnose.add_argument("readings", type=Path, help="readings as JSON; see docs/calc.md")
+    diagnose.add_argument("--variant", help="name of the variant; the first one by default")
+    diagnose.set_defaults(state="{}")
     day = commands.add_parser(
         "day", help="a day run through a plan: report, events, accounts, series"
     )

@@ -2,33 +2,13 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
-
 import numpy as np
-from pydantic import BaseModel, Field, ValidationError
 from strom_engine.circuit import operating_point
-from strom_engine.design import Design, State
-from strom_engine.design.validation import problems_from_pydantic
-from strom_engine.errors import StateError
+from strom_engine.design import Design
 from strom_engine.faults import Fault
-from strom_engine.prove import Probe, Today, boats_drawn, instrument_for
-from strom_engine.prove.instruments import Measures
+from strom_engine.prove import Today, boats_drawn, instrument_for, read_asked
 
 __all__ = ["PlayedBoat"]
-
-
-class _Probe(BaseModel, extra="forbid"):
-    measures: Measures
-    plus: str = ""
-    minus: str = ""
-    cable: str = ""
-    towards: str = ""
-
-
-class _Asked(BaseModel, extra="forbid"):
-    probe: _Probe
-    state: State
-    charged: Mapping[str, float] = Field(default_factory=dict)
 
 
 class PlayedBoat:
@@ -41,23 +21,19 @@ class PlayedBoat:
 
     def reading(self, raw: object) -> dict[str, object]:
         """What the meter shows: value, unit, its name. Raises StateError for what is not aboard."""
-        try:
-            asked = _Asked.model_validate(raw)
-        except ValidationError as error:
-            raise StateError(problems_from_pydantic(error)) from None
-        probe, design = Probe(**asked.probe.model_dump()), self._boat.design
+        design = self._boat.design
+        asked = read_asked(raw, design)
+        probe = asked.probe.probe
         soc = {
             bank: min(1.0, held + asked.charged.get(bank, 0.0))
             for bank, held in self._boat.soc.items()
         }
         state = asked.state.model_copy(update={"soc": soc | dict(asked.state.soc)})
-        point = operating_point(design, state, *self._faults)
-        value = probe.value(point, design)
+        value = probe.value(operating_point(design, state, *self._faults), design)
         meter = instrument_for(probe.measures, ())
         shown = value + meter.error(value) * float(self._rng.uniform(-1, 1))
-        steps = round(shown / meter.resolution)
         return {
-            "value": round(steps * meter.resolution, 6),
+            "value": round(round(shown / meter.resolution) * meter.resolution, 6),
             "unit": probe.unit,
             "instrument": f"{meter.name}, simulated",
         }

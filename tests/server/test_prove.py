@@ -139,3 +139,17 @@ def test_a_reading_is_taken_from_the_connected_meter(
     assert "does not answer" in told["detail"]
     out = enter(anna, built, entry("reading", "rest:house_bank", reading={"value": shown["value"]}))
     assert out["states"]["rest:house_bank"]["answer"] == "outside"
+
+
+def test_causes_by_all_readings_and_what_to_read_next(anna: Person, built: Variant) -> None:
+    out = enter(anna, built, entry("reading", "rest:house_bank", reading={"value": 10.4}))
+    told = anna.get(url(built, "prove/diagnosis")).json()
+    assert told["causes"][0]["keys"] == ["dead_cell house_bank"]
+    assert told["readings"][0]["title"] == "House bank at rest"
+    key = told["next"]["key"]
+    assert told["next"]["how"] and key.startswith("search:") and told["means"]
+    out = enter(anna, built, entry("reading", key, reading={"value": told["means"][0]["value"]}))
+    assert out["lost"] == [], "a reading of a search is no test that the design has lost"
+    again = anna.get(url(built, "prove/diagnosis")).json()
+    assert len(again["readings"]) == 2 and again["next"]["key"] != key
+    assert again["causes"][0]["keys"] == ["dead_cell house_bank"]

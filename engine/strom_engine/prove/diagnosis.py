@@ -2,52 +2,28 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Iterator, Mapping, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
-from functools import cached_property, lru_cache
-from math import log
-from typing import NamedTuple
 
 import numpy as np
 
-from strom_engine.circuit import OperatingPoint, operating_point
 from strom_engine.design import Design, State
-from strom_engine.errors import StromError
-from strom_engine.faults import Fault
-from strom_engine.prove.hypotheses import HEALTHY, NONE_OF_THESE, Hypothesis, hypotheses
-from strom_engine.prove.instruments import doubt_of, instrument_for
+from strom_engine.prove.belief import belief
+from strom_engine.prove.hypotheses import HEALTHY, NONE_OF_THESE
+from strom_engine.prove.predictions import Cell, Predictions, Reading, predictions
 from strom_engine.prove.probing import Probe
-from strom_engine.prove.spread import BoatDrawn, Today, boats_drawn
+from strom_engine.prove.spread import Today
 
-__all__ = ["Cause", "Diagnosis", "Reading", "diagnosis"]
+__all__ = ["Cause", "Diagnosis", "diagnosis"]
 
-BOATS = 14  # drawn for what is not known
-# What the model itself may be off by, beside all that is drawn [V at 12 V, share of amps].
-MODEL_V, MODEL_SHARE = 0.015, 0.02
-HEAVY_TAIL = 6.0  # degrees of freedom: a reading may be odd for a reason that nobody thought of
 SAME = 0.7  # deviations: causes whose readings all lie closer than this cannot be parted
-NONE_SPREAD_SHARE = 0.12  # of the system's volts: how far a cause nobody listed may move a reading
-NONE_SPREAD_A = 20.0
 WEIGHED = 14  # likeliest causes that the next reading is chosen by
 LEAST_SHARE = 0.002
 SHOWN = 12
+FITS = 3.0  # deviations within which a reading fits a cause
 ODD = 4.0  # deviations beyond which no cause is near
-CURRENT_SHARE = 0.04  # of what a cause moves a reading by: the current that meets it is not known
-ELSEWHERE_V, CHARGE_V = 1.0, 0.13  # a tenth of a bank's charge is about 0.13 V at rest
-STEPS = 6  # magnitudes between two that are computed
-IDLE_V = 0.002  # a drop that no meter of the trade shows
-LEAST_SEEN = 0.3  # of the mildest: less is nothing that anybody would call a fault
 MEANT = 5
 UNTOUCHED = "a fault that no reading so far touches"
-
-
-@dataclass(frozen=True)
-class Reading:
-    """What a meter showed: where, in which state, how much [V or A]."""
-
-    probe: Probe
-    state: State
-    value: float
 
 
 @dataclass(frozen=True)
@@ -80,145 +56,6 @@ class Diagnosis:
     odd: tuple[str, ...]
 
 
-class Cell(NamedTuple):
-    """A cause in a magnitude: a share [-] of the way from one that is computed to the next.
-
-    ``mild`` -1 is nothing wrong. Readings move steadily with a resistance, so that between two
-    computed magnitudes a straight line is near enough.
-    """
-
-    cause: Hypothesis
-    mild: int
-    severe: int
-    share: float
-
-
-def _cells(cause: Hypothesis) -> Iterator[Cell]:
-    if len(cause.variants) == 1:
-        yield Cell(cause, 0, 0, 0.0)
-        return
-    for severe in range(len(cause.variants)):
-        for n in range(STEPS):
-            share = (n + 1) / STEPS
-            if severe or share >= LEAST_SEEN:
-                yield Cell(cause, severe - 1, severe, share)
-
-
-class _Boat:
-    """Predictions for one boat, remembered by cause and state."""
-
-    def __init__(self, design: Design, today: Today) -> None:
-        self.design, self.today = design, today
-        self.boats = boats_drawn(design, today, BOATS)
-        self.causes = hypotheses(design)
-        self.middle = _middle(self.boats)
-        self._points: dict[tuple[object, ...], OperatingPoint | None] = {}
-        self._spread: dict[str, list[tuple[BoatDrawn, OperatingPoint]]] = {}
-
-    @cached_property
-    def cells(self) -> tuple[Cell, ...]:
-        """Every cause in every magnitude that is held against the readings."""
-        return tuple(cell for cause in self.causes for cell in _cells(cause))
-
-    def point(self, cause: Hypothesis, variant: int, state: State) -> OperatingPoint | None:
-        """The operating point under a cause, all that is not known in its middle."""
-        faults = cause.variants[variant] if variant >= 0 else ()
-        key = (*(f.key for f in faults), state.model_dump_json())
-        if key not in self._points:
-            self._points[key] = self._computed(faults, state)
-        return self._points[key]
-
-    def _computed(self, faults: tuple[Fault, ...], state: State) -> OperatingPoint | None:
-        if faults:
-            sound = self.point(self.causes[0], -1, state)
-            if sound is not None and all(self._idle(f, sound) for f in faults):
-                return sound
-        at = state.model_copy(update={"soc": {**self.middle, **state.soc}})
-        try:
-            return operating_point(self.design, at, *faults)
-        except StromError:
-            return None
-
-    def _idle(self, fault: Fault, sound: OperatingPoint) -> bool:
-        """Whether a resistance stands where so little flows that no meter would show it."""
-        if fault.kind != "added_resistance":
-            return False
-        if fault.part in self.design.cables_by_id:
-            amps = abs(sound.conductor_a[fault.part])
-        else:
-            on_post = self.design.cables_on(f"{fault.part}.{fault.at}")
-            amps = max((abs(sound.conductor_a[c.id]) for c in on_post), default=0.0)
-        return amps * fault.amount < IDLE_V
-
-    def told(self, cell: Cell, probe: Probe, state: State) -> float:
-        """What a cause in a magnitude would show; NaN where the boat finds no rest with it."""
-        first = self._shown(cell.cause, cell.mild, probe, state)
-        if cell.share == 0.0:
-            return first
-        return first + cell.share * (self._shown(cell.cause, cell.severe, probe, state) - first)
-
-    def _shown(self, cause: Hypothesis, variant: int, probe: Probe, state: State) -> float:
-        point = self.point(cause, variant, state)
-        if point is None:
-            return float("nan")
-        if probe.measures == "amps" and probe.cable not in point.conductor_a:
-            return 0.0  # a clamp on a cable that is off
-        return probe.value(point, self.design)
-
-    def spread(self, state: State) -> list[tuple[BoatDrawn, OperatingPoint]]:
-        """Boats with nothing wrong in a state."""
-        key = state.model_dump_json()
-        if key not in self._spread:
-            found = []
-            for boat in self.boats:
-                at = state.model_copy(update={"soc": {**boat.soc, **state.soc}})
-                try:
-                    found.append((boat, operating_point(boat.design, at)))
-                except StromError:
-                    continue
-            self._spread[key] = found
-        return self._spread[key]
-
-    def deviations(self, probe: Probe, state: State) -> np.ndarray:
-        """By how much each drawn boat's reading lies off their mean."""
-        values = {id(b): probe.value(p, b.design) for b, p in self.spread(state)}
-        told = np.array([values.get(id(b), np.nan) for b in self.boats])
-        if np.isnan(told).all():
-            return np.zeros(len(self.boats))
-        told = np.where(np.isnan(told), np.nanmean(told), told)
-        return np.asarray(told - told.mean())
-
-    def noise(self, probe: Probe, value: float) -> float:
-        """Deviation of a reading of its own: the meter's, and the model's."""
-        meter = doubt_of(instrument_for(probe.measures, self.today.instruments), value)
-        model = MODEL_V * self.design.system_v / 12
-        if probe.measures == "amps":
-            model = MODEL_SHARE * abs(value)
-        return float(np.hypot(meter, model))
-
-
-def _middle(boats: Sequence[BoatDrawn]) -> dict[str, float]:
-    return {bank: float(np.mean([b.soc[bank] for b in boats])) for bank in boats[0].soc}
-
-
-class _Hashed:
-    """Today's facts as a key of a cache: equal when their words are."""
-
-    def __init__(self, today: Today) -> None:
-        self.today, self.words = today, repr(today)
-
-    def __hash__(self) -> int:
-        return hash(self.words)
-
-    def __eq__(self, other: object) -> bool:
-        return isinstance(other, _Hashed) and other.words == self.words
-
-
-@lru_cache(maxsize=4)
-def _known(design: Design, today: _Hashed) -> _Boat:
-    return _Boat(design, today.today)
-
-
 def diagnosis(
     design: Design,
     readings: Sequence[Reading],
@@ -239,11 +76,11 @@ def diagnosis(
     Returns:
         Causes by their share of belief [-]; the candidate that tells most for its effort.
     """
-    boat = _known(design, _Hashed(today or Today()))
+    boat = predictions(design, today or Today())
     told = np.array(
         [[boat.told(cell, r.probe, r.state) for r in readings] for cell in boat.cells]
     ).reshape(len(boat.cells), len(readings))
-    shares, best = _belief(boat, told, readings)
+    shares, best = belief(boat, told, readings)
     ranked = sorted(shares, key=lambda key: -shares[key])
     causes = _grouped(boat, ranked, shares, best, readings)
     chosen, gain = _next(boat, ranked, shares, best, candidates)
@@ -257,95 +94,8 @@ def diagnosis(
     )
 
 
-def _belief(
-    boat: _Boat, told: np.ndarray, readings: Sequence[Reading]
-) -> tuple[dict[str, float], dict[str, Cell]]:
-    """Share of belief of each cause, and its likeliest magnitude."""
-    read = np.array([r.value for r in readings])
-    scatter = _covariance(boat, readings)
-    laws = _student(read - told, scatter, _along(boat, told, readings))
-    logs: dict[str, list[tuple[float, int]]] = {}
-    for i, cell in enumerate(boat.cells):
-        logs.setdefault(cell.cause.key, []).append((float(laws[i]), i))
-    odds = {h.key: h.odds for h in boat.causes}
-    summed = {
-        key: log(odds[key]) + float(np.logaddexp.reduce([v for v, _ in values])) - log(len(values))
-        for key, values in logs.items()
-    }
-    summed[NONE_OF_THESE] = log(odds[NONE_OF_THESE]) + _none(boat, told, readings, scatter)
-    top = max(summed.values())
-    weights = {key: float(np.exp(value - top)) for key, value in summed.items()}
-    total = sum(weights.values())
-    best = {key: boat.cells[max(values)[1]] for key, values in logs.items()}
-    return {key: weight / total for key, weight in weights.items()}, best
-
-
-def _covariance(boat: _Boat, readings: Sequence[Reading]) -> np.ndarray:
-    """How readings scatter together by what is not known, and each by its own noise."""
-    if not readings:
-        return np.zeros((0, 0))
-    off = np.array([boat.deviations(r.probe, r.state) for r in readings])
-    own = np.array([boat.noise(r.probe, r.value) for r in readings])
-    return np.asarray(off @ off.T / (off.shape[1] - 1) + np.diag(own**2))
-
-
-def _along(boat: _Boat, told: np.ndarray, readings: Sequence[Reading]) -> np.ndarray:
-    """By how much a cause's readings may move together, beyond a sound boat's.
-
-    By half a step of its magnitude, by what is not known of the current that meets it, and by the
-    charge of a bank that it puts a reading on.
-    """
-    healthy = next(i for i, cell in enumerate(boat.cells) if cell.cause.key == HEALTHY)
-    off = np.nan_to_num(told - told[healthy])
-    scale = boat.design.system_v / 12
-    volts = np.array([r.probe.measures == "volts" for r in readings], dtype=bool)
-    # A reading that a cause puts on another bank has that bank's charge in it, which is not known.
-    elsewhere = (np.abs(off) > ELSEWHERE_V * scale) & volts
-    moved = CURRENT_SHARE * off + np.where(elsewhere, CHARGE_V * scale, 0.0)
-    for i, cell in enumerate(boat.cells):
-        if cell.share:
-            ends = [
-                np.array([boat.told(cell._replace(share=s), r.probe, r.state) for r in readings])
-                for s in (cell.share - 1 / STEPS, cell.share)
-            ]
-            moved[i] += np.nan_to_num(ends[1] - ends[0]) / 12**0.5
-    return np.asarray(moved)
-
-
-def _student(off: np.ndarray, scatter: np.ndarray, along: np.ndarray) -> np.ndarray:
-    """Logs of a multivariate Student law, row by row, but for what is the same for all.
-
-    The scatter of each row is ``scatter`` and a deviation ``along`` (Sherman and Morrison 1950).
-    """
-    count = off.shape[1]
-    if not count:
-        return np.zeros(len(off))
-    solved = np.linalg.solve(scatter, along.T).T
-    stretch = 1 + np.sum(along * solved, axis=1)
-    distance = np.sum(off * np.linalg.solve(scatter, off.T).T, axis=1)
-    distance = distance - np.sum(off * solved, axis=1) ** 2 / stretch
-    laws = -(HEAVY_TAIL + count) / 2 * np.log1p(np.maximum(distance, 0.0) / HEAVY_TAIL)
-    laws = laws - np.log(stretch) / 2
-    return np.where(np.isnan(laws), -np.inf, laws)
-
-
-def _none(boat: _Boat, told: np.ndarray, readings: Sequence[Reading], scatter: np.ndarray) -> float:
-    """A cause that nobody listed: readings lie anywhere, some as if nothing were wrong."""
-    if not readings:
-        return 0.0
-    healthy = next(i for i, cell in enumerate(boat.cells) if cell.cause.key == HEALTHY)
-    volts = NONE_SPREAD_SHARE * boat.design.system_v
-    wide = np.array([NONE_SPREAD_A if r.probe.measures == "amps" else volts for r in readings])
-    more = scatter + np.diag(wide**2)
-    off = np.array([r.value for r in readings]) - np.nan_to_num(told[healthy])
-    _, before = np.linalg.slogdet(scatter)
-    _, after = np.linalg.slogdet(more)
-    still = np.zeros((1, len(off)))
-    return float(_student(off[None, :], more, still)[0]) - float(after - before) / 2
-
-
 def _grouped(
-    boat: _Boat,
+    boat: Predictions,
     ranked: Sequence[str],
     shares: Mapping[str, float],
     best: Mapping[str, Cell],
@@ -388,7 +138,7 @@ def _grouped(
     return sorted(found, key=lambda c: -c.share)
 
 
-def _row(boat: _Boat, cell: Cell | None, readings: Sequence[Reading]) -> np.ndarray:
+def _row(boat: Predictions, cell: Cell | None, readings: Sequence[Reading]) -> np.ndarray:
     """What a cause gives at every reading; NaN for none of those that are listed."""
     if cell is None:
         return np.full(len(readings), np.nan)
@@ -396,20 +146,21 @@ def _row(boat: _Boat, cell: Cell | None, readings: Sequence[Reading]) -> np.ndar
 
 
 def _speaks(
-    boat: _Boat, told: np.ndarray, noise: np.ndarray, readings: Sequence[Reading]
+    boat: Predictions, told: np.ndarray, noise: np.ndarray, readings: Sequence[Reading]
 ) -> Iterable[str]:
     for value, own, reading in zip(told, noise, readings, strict=True):
         if np.isnan(value):
             continue
         unit, off = reading.probe.unit, abs(reading.value - value)
-        word = "fits" if off <= 3 * own else "does not fit"
+        spread = float(boat.deviations(reading.probe, reading.state).std(ddof=1))
+        word = "fits" if off <= FITS * np.hypot(own, spread) else "does not fit"
         yield (
             f"{reading.probe.words(boat.design)} Would give {value:.2f} {unit}; "
             f"you read {reading.value:.2f} {unit}: {word}."
         )
 
 
-def _odd(boat: _Boat, told: np.ndarray, readings: Sequence[Reading]) -> Iterable[str]:
+def _odd(boat: Predictions, told: np.ndarray, readings: Sequence[Reading]) -> Iterable[str]:
     """Readings that no cause comes near."""
     for n, reading in enumerate(readings):
         near = float(np.nanmin(np.abs(told[:, n] - reading.value)))
@@ -423,7 +174,7 @@ def _odd(boat: _Boat, told: np.ndarray, readings: Sequence[Reading]) -> Iterable
 
 
 def _next(
-    boat: _Boat,
+    boat: Predictions,
     ranked: Sequence[str],
     shares: Mapping[str, float],
     best: Mapping[str, Cell],
@@ -450,7 +201,7 @@ def _next(
 
 
 def _means(
-    boat: _Boat,
+    boat: Predictions,
     causes: Sequence[Cause],
     best: Mapping[str, Cell],
     candidate: tuple[Probe, State, float],

@@ -32,9 +32,11 @@ class Probe:
     def value(self, point: OperatingPoint, design: Design) -> float:
         """What it shows at an operating point [V or A]; 0 where nothing defines a voltage.
 
-        Raises KeyError for a post or a cable that the design does not have.
+        Raises KeyError for a post that the design does not have.
         """
         if self.measures == "amps":
+            if self.cable not in point.conductor_a:
+                return 0.0  # the cable is off
             amps = point.amps_in(self.cable)
             return amps if design.cables_by_id[self.cable].end == self.towards else -amps
         between = point.volts_between(self.plus, self.minus)
