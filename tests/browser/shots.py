@@ -38,7 +38,6 @@ def main() -> None:
         for name, size, light, variant, keys in (
             ("scheme-day-engine-on", DESK, "day", "As found", "e"),
             ("scheme-night", DESK, "night", "Proposal A", "eh"),
-            ("position-card", DESK, "day", "As found", "p"),
             ("scheme-phone", PHONE, "day", "As found", "e"),
         ):
             page = visit(browser, server, size, light)
@@ -69,16 +68,8 @@ def main() -> None:
         page.get_by_role("link", name="Compare").click()
         page.locator(".difference").first.wait_for()
         take(page, "compare")
-        page = visit(browser, server, DESK, "day")
-        open_variant(page, "Ebb Tide", "As found")
-        page.get_by_role("link", name="Patterns").click()
-        page.get_by_role("button", name=re.compile("Lithium house, lead start")).click()
-        page.get_by_role("button", name="Make it a new proposal").click()
-        page.locator('[data-part="protection_1"]').wait_for()
-        page.get_by_label("This moment").wait_for()
-        page.keyboard.press("e")
-        take(page, "scheme-lithium")
         _build(browser, server)
+        _prove(browser, server)
         _runs(browser, server)
         _day(browser, server)
 
@@ -103,6 +94,29 @@ def _build(browser: Browser, server: Server) -> None:
         take(page, name)
 
 
+def _prove(browser: Browser, server: Server) -> None:
+    """Prove: a test on the phone, every test, and the causes of a miss."""
+
+    def opened(size: tuple[int, int], part: str) -> Page:
+        page = visit(browser, server, size, "day")
+        open_variant(page, "Marsh Wren", "Proposal C")
+        page.goto(page.url.replace("/scheme", "/prove"))
+        page.get_by_text(re.compile("Test 1 of")).wait_for()
+        parts = page.get_by_role("navigation", name="Parts of Prove")
+        parts.get_by_role("button", name=part, exact=True).click()
+        return page
+
+    page = opened(PHONE, "All tests")
+    page.get_by_role("button", name=re.compile("Drop in minus while cranking")).click()
+    page.get_by_role("button", name="Take it from the meter").click()
+    page.get_by_text("▲ outside").wait_for()
+    take(page, "prove-phone")
+    take(opened(DESK, "All tests"), "prove-tests")
+    page = opened(DESK, "Find the fault")
+    page.get_by_text("Read next").wait_for(timeout=90_000)
+    take(page, "prove-diagnosis")
+
+
 def _runs(browser: Browser, server: Server) -> None:
     """The stage Runs, and findings beside it."""
 
@@ -121,7 +135,7 @@ def _runs(browser: Browser, server: Server) -> None:
 
 
 def _day(browser: Browser, server: Server) -> None:
-    """The stage Day, its comparison and its slip test."""
+    """The stage Day, and its slip test."""
 
     def opened(part: str, light: str = "day") -> Page:
         page = visit(browser, server, DESK, light)
@@ -139,12 +153,6 @@ def _day(browser: Browser, server: Server) -> None:
         page.keyboard.press("PageUp")
     page.locator(".content").evaluate("e => e.scrollTo(0, 0)")
     take(page, "day")
-    page = opened("Compare")
-    page.get_by_role("button", name="Run 16 days").click()
-    page.get_by_text(re.compile("^Comparison: ")).wait_for()
-    page.get_by_text(re.compile("^Comparison: ")).wait_for(state="detached", timeout=120_000)
-    page.locator(".content").evaluate("e => e.scrollTo(0, 205)")
-    take(page, "day-compare")
     page = opened("Slip test", "dusk")
     page.get_by_role("button", name="Run the slip test").click()
     page.get_by_text(re.compile("^Slip test: ")).wait_for()

@@ -9,6 +9,7 @@ from ninja import Router
 from apps.accounts.permissions import workshop_of, writer
 from apps.build import actions, queries
 from apps.build.schemas import BuildOut, CutIn, EntriesIn, PackIn, PartsFileOut, PricesIn
+from apps.jobs.downloads import CSV, attachment
 from apps.jobs.queries import get_variant
 from apps.jobs.schemas import ProblemOut
 from apps.prints.actions import ask_for
@@ -24,12 +25,6 @@ FILE_BODY = {
     }
 }
 XLSX = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
-
-
-def _file(content: str | bytes, kind: str, name: str) -> HttpResponse:
-    response = HttpResponse(content, content_type=kind)
-    response["Content-Disposition"] = f'attachment; filename="{name}"'
-    return response
 
 
 @router.get("/variants/{variant_id}/build", response=ERRORS | {200: BuildOut})
@@ -67,7 +62,7 @@ def prices(request: HttpRequest, variant_id: UUID, payload: PricesIn) -> BuildOu
 def parts_csv(request: HttpRequest, variant_id: UUID) -> HttpResponse:
     """The parts list as CSV."""
     text = queries.parts_csv(get_variant(workshop_of(request), variant_id))
-    return _file(text, "text/csv; charset=utf-8", "parts.csv")
+    return attachment(text, CSV, "parts.csv")
 
 
 @router.post(
@@ -84,14 +79,14 @@ def read_parts(request: HttpRequest, variant_id: UUID) -> PartsFileOut:
 def parts_xlsx(request: HttpRequest, variant_id: UUID) -> HttpResponse:
     """The parts list as a workbook."""
     data = queries.parts_xlsx(get_variant(workshop_of(request), variant_id))
-    return _file(data, XLSX, "parts.xlsx")
+    return attachment(data, XLSX, "parts.xlsx")
 
 
 @router.get("/variants/{variant_id}/build/labels.csv", response=ERRORS | {200: Any})
 def labels_csv(request: HttpRequest, variant_id: UUID) -> HttpResponse:
     """Labels as CSV for a label printer."""
     text = queries.labels_csv(get_variant(workshop_of(request), variant_id))
-    return _file(text, "text/csv; charset=utf-8", "labels.csv")
+    return attachment(text, CSV, "labels.csv")
 
 
 @router.post("/variants/{variant_id}/build/pack", response=ERRORS | {200: PrintOut})

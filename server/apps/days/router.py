@@ -21,6 +21,7 @@ from apps.days.schemas import (
     StudyOut,
     SweepOut,
 )
+from apps.jobs.downloads import CSV, attachment
 from apps.jobs.queries import get_job, get_variant, variant_of
 from apps.jobs.schemas import ProblemOut
 
@@ -111,9 +112,7 @@ def day(request: HttpRequest, study_id: UUID) -> DayOut:
 def export_day(request: HttpRequest, study_id: UUID) -> HttpResponse:
     """The series of a day as CSV."""
     text = queries.day_csv(queries.get_study(workshop_of(request), study_id))
-    response = HttpResponse(text, content_type="text/csv; charset=utf-8")
-    response["Content-Disposition"] = 'attachment; filename="day.csv"'
-    return response
+    return attachment(text, CSV, "day.csv")
 
 
 @router.get("/studies/{study_id}/moment", response=ERRORS | {200: MomentOut})

@@ -14,6 +14,7 @@ from strom_engine.interchange import dump_job, job_schema, parse_job_text, spice
 from apps.accounts.permissions import workshop_of, writer
 from apps.jobs import actions, history, queries
 from apps.jobs.documents import surveyed_design
+from apps.jobs.downloads import attachment
 from apps.jobs.listing import jobs_of
 from apps.jobs.schemas import (
     BenchOut,
@@ -105,9 +106,8 @@ def unbin(request: HttpRequest, job_id: UUID) -> JobOut:
 def export_job(request: HttpRequest, job_id: UUID) -> HttpResponse:
     """The job as a file."""
     found = queries.get_job(workshop_of(request), job_id)
-    response = HttpResponse(dump_job(queries.job_file(found)), content_type="application/json")
-    response["Content-Disposition"] = f'attachment; filename="{found.pk}.strom.json"'
-    return response
+    text = dump_job(queries.job_file(found))
+    return attachment(text, "application/json", f"{found.pk}.strom.json")
 
 
 @router.get("/variants/{variant_id}/scheme", response=ERRORS | {200: SchemeOut})

@@ -8,6 +8,7 @@ from django.shortcuts import get_object_or_404
 from ninja import Router
 
 from apps.accounts.permissions import workshop_of
+from apps.jobs.downloads import attachment
 from apps.jobs.queue import Status
 from apps.jobs.schemas import ProblemOut
 from apps.prints.models import Print
@@ -34,6 +35,4 @@ def state(request: HttpRequest, print_id: UUID) -> PrintOut:
 def file(request: HttpRequest, print_id: UUID) -> HttpResponse:
     """A PDF that is done."""
     one = _get(request, print_id, status=Status.DONE)
-    response = HttpResponse(bytes(one.pdf or b""), content_type="application/pdf")
-    response["Content-Disposition"] = f'attachment; filename="{one.name}.pdf"'
-    return response
+    return attachment(bytes(one.pdf or b""), "application/pdf", f"{one.name}.pdf")

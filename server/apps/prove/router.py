@@ -8,6 +8,7 @@ from ninja import Router
 from strom_engine.prove import Instrument
 
 from apps.accounts.permissions import workshop_of, writer
+from apps.jobs.downloads import CSV, attachment
 from apps.jobs.queries import get_variant
 from apps.jobs.schemas import ProblemOut
 from apps.prints.actions import ask_for
@@ -65,9 +66,7 @@ def meter(request: HttpRequest, variant_id: UUID, payload: MeterIn) -> MeterOut:
 def readings_csv(request: HttpRequest, variant_id: UUID) -> HttpResponse:
     """Readings as CSV."""
     text = queries.readings_csv(get_variant(workshop_of(request), variant_id))
-    response = HttpResponse(text, content_type="text/csv; charset=utf-8")
-    response["Content-Disposition"] = 'attachment; filename="readings.csv"'
-    return response
+    return attachment(text, CSV, "readings.csv")
 
 
 @router.post("/variants/{variant_id}/prove/record", response=ERRORS | {200: PrintOut})

@@ -9,6 +9,7 @@ from strom_engine.design import SetCables
 
 from apps.accounts.permissions import workshop_of, writer
 from apps.jobs import actions, history, queries
+from apps.jobs.downloads import CSV, attachment
 from apps.jobs.schemas import FindingsOut, ProblemOut
 from apps.runs import queries as runs_queries
 from apps.runs.schemas import (
@@ -67,9 +68,7 @@ def what_if(request: HttpRequest, variant_id: UUID, payload: WhatIfIn) -> WhatIf
 def export_runs(request: HttpRequest, variant_id: UUID) -> HttpResponse:
     """Every cable as CSV."""
     text = runs_queries.runs_csv(queries.get_variant(workshop_of(request), variant_id))
-    response = HttpResponse(text, content_type="text/csv; charset=utf-8")
-    response["Content-Disposition"] = 'attachment; filename="runs.csv"'
-    return response
+    return attachment(text, CSV, "runs.csv")
 
 
 @router.post(

@@ -12,6 +12,7 @@ from strom_engine.sizing import Choices, GaugeReading, choices, read_gauge
 
 from apps.accounts.permissions import member, workshop_of, writer
 from apps.jobs import history, queries
+from apps.jobs.downloads import CSV, attachment
 from apps.jobs.schemas import ProblemOut, RestoreIn, RevisionIn, RevisionOut, SurveyChangeIn
 from apps.surveys import photos
 from apps.surveys import queries as survey_queries
@@ -127,10 +128,8 @@ def read_rows(request: HttpRequest, job_id: UUID, which: Rows) -> RowsOut:
 def export_rows(request: HttpRequest, job_id: UUID, which: Rows) -> HttpResponse:
     """Loads or counted days as CSV."""
     text = survey_queries.rows_csv(queries.get_job(workshop_of(request), job_id), which)
-    response = HttpResponse(text, content_type="text/csv; charset=utf-8")
     name = "loads" if which == "items" else "counted-days"
-    response["Content-Disposition"] = f'attachment; filename="{name}.csv"'
-    return response
+    return attachment(text, CSV, f"{name}.csv")
 
 
 @router.get("/variants/{variant_id}/surveyed", response=ERRORS | {200: SurveyedOut})
