@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+from collections import Counter
 from collections.abc import Iterator
 from dataclasses import dataclass
 
 from strom_engine.design import (
     Alternator,
     Bank,
+    BusBar,
     Charger,
     DcDc,
     Design,
@@ -131,16 +133,21 @@ def _joints(design: Design) -> Iterator[Hypothesis]:
         gone = Fault(kind="cable_open", part=cable.id)
         yield _of("cable_open", f"{name} is broken or off", cable.id, (gone,))
     for part in design.components:
+        if isinstance(part, BusBar):
+            continue  # one piece of metal
+        first = Counter(a for a, _ in part.joins())
         for a, b in part.joins():
+            named = b if first[a] > 1 else a  # a fuse of a block by its own post
             faults = tuple(
-                Fault(kind="added_resistance", part=part.id, at=a, magnitude=ohm)
+                Fault(kind="added_resistance", part=part.id, at=named, magnitude=ohm)
                 for ohm in JOINT_OHM
             )
             try:
                 effects_of(design, faults[0])
             except FaultError:
                 continue
-            words = f"resistance in {part.name}, {a} to {b}: burnt contact or loose stud"
+            ends = f"{a} to {b}".replace("_", " ")
+            words = f"resistance in {part.name}, {ends}: burnt contact or loose stud"
             yield _of("added_resistance", words, part.id, faults)
 
 
