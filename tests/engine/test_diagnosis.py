@@ -105,6 +105,19 @@ def test_single_faults_are_found_by_what_is_asked_next(fault: Fault, key: str) -
     assert key in told.causes[0].keys and taken <= MOST
 
 
+def test_a_standing_draw_is_found_by_a_clamp() -> None:
+    design = boat()
+    meter = Meter(design, Fault(kind="standing_draw", part="house_bank", magnitude=3.0))
+    negative = design.cables_on("house_bank.neg")[0]
+    off = State(positions={"selector": "off"})
+    around = clamp(negative, towards="house_bank.neg")
+    reading = meter.read(around, off)
+    assert reading.value == pytest.approx(3.0, abs=0.7)
+    told = diagnosis(design, [reading])
+    assert "standing_draw house_bank" in told.causes[0].keys
+    assert "one by one" in told.causes[0].cure
+
+
 def test_a_relay_without_its_negative_and_one_that_sticks_cannot_be_parted_at_its_posts() -> None:
     design = relay_boat().design()
     lead = next(c.id for c in design.cables if "relay.neg" in (c.start, c.end))

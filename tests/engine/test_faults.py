@@ -119,6 +119,21 @@ def test_lost_capacity_empties_sooner() -> None:
     assert 1 - ends[1] == pytest.approx(2 * (1 - ends[0]), rel=0.05)
 
 
+@pytest.mark.parametrize("system_v", [12, 24])
+def test_a_standing_draw_takes_its_amps_whatever_is_switched(system_v: int) -> None:
+    design = lamp(system_v)
+    off = State(positions={"switch": "off"})
+    plain = operating_point(design, off).banks["house_bank"].current_a
+    leak = fault("standing_draw", "house_bank", magnitude=2.0)
+    assert operating_point(design, off, leak).banks["house_bank"].current_a == pytest.approx(
+        plain - 2.0, abs=0.01
+    )
+    day = day_run(design, None, Plan(name="P", hours=1), effects_of(design, leak))
+    assert day.ledger.taken["unlisted_house_bank"].charge_ah == pytest.approx(2.0, abs=0.001)
+    with pytest.raises(FaultError, match="is of banks"):
+        effects_of(design, fault("standing_draw", "panel"))
+
+
 def given(point: OperatingPoint) -> float:
     return point.sources["alternator"].current_a
 

@@ -18,6 +18,8 @@ from strom_engine.design import (
     FittedGenerator,
     FittedInverter,
     Isolator,
+    LoadGroup,
+    LoadItem,
     Solar,
 )
 from strom_engine.design.fields import PostRef
@@ -185,6 +187,36 @@ def _lost_capacity(now: Effects, fault: Fault) -> Effects:
     return _replaced(now, bank, unit_ah=bank.unit_ah * (1 - fault.amount))
 
 
+def _standing_draw(now: Effects, fault: Fault) -> Effects:
+    """Something that nobody listed draws from a bank's plus, whatever is switched.
+
+    Its minus is where that of the bank leads, so that a clamp on the bank's negative shows it.
+    """
+    bank = _bank(now, fault)
+    minus = PostRef.of(bank.id, "neg")
+    lead = next(iter(now.design.cables_on(minus)), None)
+    if lead is not None:
+        minus = lead.end if lead.start == minus else lead.start
+    item = LoadItem(
+        id="unlisted", name="Unlisted", draw_a=fault.amount, law="current", always_on=True
+    )
+    group = LoadGroup(id=f"unlisted_{bank.id}", name="Unlisted draw", items=(item,))
+    leads = tuple(
+        Cable(
+            id=f"{group.id}_{side}",
+            start=start,
+            end=PostRef.of(group.id, side),
+            length_m=SHORT_M,
+            gauge=SHORT_GAUGE,
+        )
+        for side, start in (("pos", PostRef.of(bank.id, "pos")), ("neg", minus))
+    )
+    design = now.design.replace_unchecked(
+        components=(*now.design.components, group), cables=(*now.design.cables, *leads)
+    )
+    return replace(now, design=design)
+
+
 def _without(now: Effects, *posts: str) -> Effects:
     """Without the cables at some posts."""
     cables = tuple(c for c in now.design.cables if not {c.start, c.end} & set(posts))
@@ -299,6 +331,7 @@ _APPLIED: dict[str, Callable[[Effects, Fault], Effects]] = {
     "source_dead": _limited,
     "source_fading": _fading,
     "source_limited": _limited,
+    "standing_draw": _standing_draw,
     "stuck_closed": _stuck,
     "stuck_open": _stuck,
     "wrong_landing": _wrong_landing,

@@ -26,6 +26,7 @@ FaultKind = Literal[
     "source_dead",
     "source_fading",
     "source_limited",
+    "standing_draw",
     "stuck_closed",
     "stuck_open",
     "wrong_landing",
@@ -52,6 +53,7 @@ MAGNITUDES: dict[FaultKind, Magnitude] = {
     "lost_capacity": Magnitude("share", 0.01, 0.99, 0.3),
     "source_fading": Magnitude("share left when warm", 0.0, 1.0, 0.3),
     "source_limited": Magnitude("share left", 0.0, 1.0, 0.5),
+    "standing_draw": Magnitude("A", 0.01, 100.0, 1.0),
 }
 
 

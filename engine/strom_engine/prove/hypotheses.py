@@ -40,6 +40,7 @@ OFTEN: dict[FaultKind, float] = {
     "source_dead": 2.0,
     "source_fading": 0.6,
     "source_limited": 1.5,
+    "standing_draw": 1.5,
     "stuck_closed": 0.7,
     "stuck_open": 2.0,
     "wrong_landing": 0.5,
@@ -50,6 +51,7 @@ NONE_ODDS = 1.0
 # a lamp shows.
 JOINT_OHM = (0.002, 0.006, 0.025, 0.15)
 BANK_FACTORS_OHM = (0.01, 0.03)
+DRAWN_A = (0.5, 2.0, 8.0)  # what somebody left on, or a leak
 LEFT = (0.65, 0.2)  # of what a source can give
 CURES: dict[FaultKind, str] = {
     "added_resistance": "cut the lug off and crimp anew, clean the stud, torque it, measure again",
@@ -65,6 +67,7 @@ CURES: dict[FaultKind, str] = {
     "source_dead": "check its fuse, field and regulator, then have it tested",
     "source_fading": "hold it at load for 45 minutes with a clamp on; then have it rebuilt",
     "source_limited": "belt, then phases and diodes on the bench",
+    "standing_draw": "pull fuses one by one with a clamp on the bank's negative until it stops",
     "stuck_closed": "replace the relay, and look for what welded it",
     "stuck_open": "check its own negative, its fuse and its sensing leads; then replace it",
     "wrong_landing": "land it where the drawing has it, or correct the drawing",
@@ -161,6 +164,8 @@ def _weak(design: Design) -> Iterator[Hypothesis]:
         yield _of(
             "bank_resistance", f"{bank.name} is worn: its resistance is high", bank.id, faults
         )
+        draws = tuple(Fault(kind="standing_draw", part=bank.id, magnitude=amps) for amps in DRAWN_A)
+        yield _of("standing_draw", f"something unlisted draws from {bank.name}", bank.id, draws)
     for source in design.components:
         if isinstance(source, Alternator | Charger | Solar | DcDc):
             faults = tuple(
