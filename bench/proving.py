@@ -136,7 +136,7 @@ def _search(
             told = diagnosis(design, readings, left if way[0] == "next best" else ())
             slow.append(time.perf_counter() - start)
             top = told.causes[0]
-            if top.share > SURE and top.keys[0] != HEALTHY:
+            if top.share > SURE and top.keys[0] != HEALTHY and len(top.keys) == 1:
                 break
             at = told.next if way[0] == "next best" else _plain(way[0], left)
             if at is None or (way[0] == "next best" and told.gain_bit < LEAST_BIT):

@@ -61,8 +61,8 @@ def searched(design: Design, meter: Meter, first: Sequence[Reading]) -> tuple[Di
         ]
         told = diagnosis(design, readings, left)
         top = told.causes[0]
-        done = top.share > 0.9 and top.keys[0] != "healthy"
-        if done or told.next is None or len(readings) >= MOST:
+        done = top.share > 0.9 and top.keys[0] != "healthy" and len(top.keys) == 1
+        if done or told.next is None or told.gain_bit < 0.05 or len(readings) >= MOST:
             return told, len(readings)
         probe, state, _ = left[told.next]
         readings.append(meter.read(probe, state))

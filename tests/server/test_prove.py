@@ -153,3 +153,25 @@ def test_causes_by_all_readings_and_what_to_read_next(anna: Person, built: Varia
     again = anna.get(url(built, "prove/diagnosis")).json()
     assert len(again["readings"]) == 2 and again["next"]["key"] != key
     assert again["causes"][0]["keys"] == ["dead_cell house_bank"]
+
+
+def test_two_faults_are_looked_into_one_at_a_time(anna: Person, built: Variant) -> None:
+    plain = anna.get(url(built, "prove")).json()
+    high = wanted(plain, "crank:starter:minus")["high"]
+    enter(
+        anna,
+        built,
+        entry("reading", "rest:house_bank", reading={"value": 10.4}),
+        entry("reading", "crank:starter:minus", reading={"value": round(high + 0.9, 2)}),
+    )
+
+    def told(about: str) -> Any:
+        return anna.get(url(built, f"prove/diagnosis?about={about}")).json()
+
+    both = told("")
+    assert {m["key"] for m in both["misses"]} == {"rest:house_bank", "crank:starter:minus"}
+    assert both["causes"][0]["keys"] == ["none of these"]
+    rest, crank = told("rest:house_bank"), told("crank:starter:minus")
+    assert rest["causes"][0]["keys"] == ["dead_cell house_bank"] and rest["about"]
+    assert crank["causes"][0]["keys"][0].startswith("added_resistance")
+    assert [r["key"] for r in crank["readings"]] == ["crank:starter:minus"]

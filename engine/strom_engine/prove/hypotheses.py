@@ -46,7 +46,7 @@ OFTEN: dict[FaultKind, float] = {
     "wrong_landing": 0.5,
 }
 HEALTHY_ODDS = 20.0  # of a boat with nothing wrong, on the same scale
-NONE_ODDS = 1.0
+NONE_SHARE = 0.005  # of all causes: one that is not listed
 # Resistances [ohm] that a bad crimp, stud or contact has: from what only a starter shows to what
 # a lamp shows.
 JOINT_OHM = (0.002, 0.006, 0.025, 0.15)
@@ -99,9 +99,8 @@ def hypotheses(design: Design) -> tuple[Hypothesis, ...]:
         *_weak(design),
         *_landings(design),
     ]
-    scale = (NONE_ODDS, HEALTHY_ODDS)
     causes = sum(h.odds for h in found if h.key != HEALTHY) or 1.0
-    none = Hypothesis(NONE_OF_THESE, "none of these", (), scale[0] * causes / 40, "", "")
+    none = Hypothesis(NONE_OF_THESE, "none of these", (), NONE_SHARE * causes, "", "")
     return (*found, none)
 
 

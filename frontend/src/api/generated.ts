@@ -1325,7 +1325,7 @@ export interface paths {
         };
         /**
          * Diagnosis
-         * @description What may be wrong by all readings, and which reading tells most next.
+         * @description What may be wrong, by all readings or about one miss, and which reading tells most next.
          */
         get: operations["apps_prove_router_diagnosis"];
         put?: never;
@@ -3989,15 +3989,20 @@ export interface components {
          * DiagnosisOut
          * @description Causes by all readings, the likeliest first, and the reading that tells most next.
          *
-         *     ``gain_bit``: how much it tells [bit]; ``odd`` are readings that no cause comes near.
+         *     ``gain_bit``: how much it tells [bit]; ``odd`` are readings that no cause comes near; ``about``
+         *     is the miss that is looked into, empty for all readings together.
          */
         DiagnosisOut: {
+            /** About */
+            about: string;
             /** Causes */
             causes: components["schemas"]["CauseOut"][];
             /** Gain Bit */
             gain_bit: number;
             /** Means */
             means: components["schemas"]["MeaningOut"][];
+            /** Misses */
+            misses: components["schemas"]["MissOut"][];
             next: components["schemas"]["ProvingTest"] | null;
             /** Odd */
             odd: string[];
@@ -5681,6 +5686,16 @@ export interface components {
         MetersIn: {
             /** Meters */
             meters: components["schemas"]["Instrument"][];
+        };
+        /**
+         * MissOut
+         * @description A test whose reading is not as it should be.
+         */
+        MissOut: {
+            /** Key */
+            key: string;
+            /** Title */
+            title: string;
         };
         /**
          * MomentOut
@@ -13733,7 +13748,9 @@ export interface operations {
     };
     apps_prove_router_diagnosis: {
         parameters: {
-            query?: never;
+            query?: {
+                about?: string;
+            };
             header?: never;
             path: {
                 variant_id: string;

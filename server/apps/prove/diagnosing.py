@@ -6,13 +6,13 @@ from collections.abc import Iterable
 from dataclasses import replace
 
 from cachetools import LRUCache, cached
-from strom_engine.prove import ProvingTest, Reading, as_tests, diagnosis, search_drafts
+from strom_engine.prove import ProvingTest, Reading, as_tests, diagnosis, judged, search_drafts
 
 from apps.jobs.documents import surveyed_design
 from apps.jobs.models import Variant
 from apps.prove.models import ProveEntry
 from apps.prove.queries import tests_of, today_of
-from apps.prove.schemas import CauseOut, DiagnosisOut, MeaningOut, ReadingOut
+from apps.prove.schemas import CauseOut, DiagnosisOut, MeaningOut, MissOut, ReadingOut
 
 __all__ = ["diagnosis_of", "search_of"]
 
@@ -28,14 +28,25 @@ def search_of(variant: Variant) -> dict[str, ProvingTest]:
     return {t.key: t for t in as_tests(design, search_drafts(design))}
 
 
-def diagnosis_of(variant: Variant) -> DiagnosisOut:
-    """What may be wrong with a boat by every latest reading, and what to read next."""
+def diagnosis_of(variant: Variant, about: str = "") -> DiagnosisOut:
+    """What may be wrong with a boat by every latest reading, and what to read next.
+
+    Args:
+        variant: as built.
+        about: the test whose miss is looked into. Other misses are left out then, and what was
+            read in a search before it: two faults at once are parted so.
+    """
     search = search_of(variant)
     # What flowed for a while is no moment that a cause could be held against.
     tests = [t for t in tests_of(variant) if t.probe is not None and not t.charged]
     known = {t.key: t for t in tests} | search
     entries = variant.prove_entries.filter(kind=ProveEntry.Kind.READING)
     latest = {e.target: e for e in entries if e.target in known}
+    misses = [k for k, e in latest.items() if k not in search and _misses(variant, known[k], e)]
+    if about in latest:
+        left_out = {k for k in misses if k != about}
+        left_out |= {k for k in latest if k in search and latest[k].at < latest[about].at}
+        latest = {k: e for k, e in latest.items() if k not in left_out}
     readings = [_reading(known[key], entry) for key, entry in latest.items()]
     taken = {(r.probe, r.state.model_dump_json()) for r in readings}
     left = [
@@ -58,7 +69,15 @@ def diagnosis_of(variant: Variant) -> DiagnosisOut:
         means=[MeaningOut(words=words, value=value) for words, value in found.means],
         odd=list(found.odd),
         readings=list(_told(known, latest.values())),
+        misses=[MissOut(key=k, title=known[k].title) for k in misses],
+        about=about if about in latest else "",
     )
+
+
+def _misses(variant: Variant, test: ProvingTest, entry: ProveEntry) -> bool:
+    """Whether a reading is not as it should be."""
+    system_v = float(surveyed_design(variant).system_v)
+    return judged(test, float(entry.value["value"]), system_v).word in ("outside", "impossible")
 
 
 def _reading(test: ProvingTest, entry: ProveEntry) -> Reading:

@@ -46,9 +46,9 @@ def enter(request: HttpRequest, variant_id: UUID, payload: ProveEntriesIn) -> Pr
 
 
 @router.get("/variants/{variant_id}/prove/diagnosis", response=ERRORS | {200: DiagnosisOut})
-def diagnosis(request: HttpRequest, variant_id: UUID) -> DiagnosisOut:
-    """What may be wrong by all readings, and which reading tells most next."""
-    return diagnosis_of(get_variant(workshop_of(request), variant_id))
+def diagnosis(request: HttpRequest, variant_id: UUID, about: str = "") -> DiagnosisOut:
+    """What may be wrong, by all readings or about one miss, and which reading tells most next."""
+    return diagnosis_of(get_variant(workshop_of(request), variant_id), about)
 
 
 @router.post("/variants/{variant_id}/prove/meter", response=ERRORS | {200: MeterOut})

@@ -20,6 +20,7 @@ __all__ = [
     "MeterIn",
     "MeterOut",
     "MetersIn",
+    "MissOut",
     "ProveEntriesIn",
     "ProveEntryIn",
     "ProveEntryOut",
@@ -167,10 +168,18 @@ class MeaningOut(Schema):
     value: float
 
 
+class MissOut(Schema):
+    """A test whose reading is not as it should be."""
+
+    key: str
+    title: str
+
+
 class DiagnosisOut(Schema):
     """Causes by all readings, the likeliest first, and the reading that tells most next.
 
-    ``gain_bit``: how much it tells [bit]; ``odd`` are readings that no cause comes near.
+    ``gain_bit``: how much it tells [bit]; ``odd`` are readings that no cause comes near; ``about``
+    is the miss that is looked into, empty for all readings together.
     """
 
     revision: int
@@ -181,6 +190,8 @@ class DiagnosisOut(Schema):
     means: list[MeaningOut]
     odd: list[str]
     readings: list[ReadingOut]
+    misses: list[MissOut]
+    about: str
 
 
 class RecordIn(Schema):

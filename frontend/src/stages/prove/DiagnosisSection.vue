@@ -1,6 +1,6 @@
 <script setup lang="ts">
 /** Causes by all readings, the likeliest first, and the one reading that tells most next. */
-import { computed, onMounted, ref, shallowRef } from "vue";
+import { computed, onMounted, ref, shallowRef, watch } from "vue";
 
 import type { Schemas } from "@/api/client";
 import { percent } from "@/shared/units";
@@ -13,6 +13,8 @@ const props = defineProps<{ prove: Prove; stage: ReturnType<typeof useProve> }>(
 const found = shallowRef<Schemas["DiagnosisOut"] | null>(null);
 const asking = ref(false);
 const typed = ref("");
+/** The miss that is looked into; all readings together without. */
+const about = ref("");
 const next = computed(() => found.value?.next ?? null);
 const sure = computed(() => {
   const first = found.value?.causes[0];
@@ -21,7 +23,7 @@ const sure = computed(() => {
 
 async function look() {
   asking.value = true;
-  found.value = (await props.stage.diagnose()) ?? found.value;
+  found.value = (await props.stage.diagnose(about.value)) ?? found.value;
   asking.value = false;
 }
 
@@ -41,6 +43,7 @@ async function take() {
   if (shown) await read(shown.value, shown.instrument);
 }
 
+watch(about, look);
 onMounted(look);
 </script>
 
@@ -53,6 +56,15 @@ onMounted(look);
         No readings yet. Enter the complaint as a reading: open the test that is about it under
         <strong>All tests</strong>, and measure; or begin with the reading below.
       </p>
+      <label v-if="found.misses.length > 1" class="about">
+        Look into
+        <select v-model="about">
+          <option value="">all readings together, as one fault</option>
+          <option v-for="miss in found.misses" :key="miss.key" :value="miss.key">
+            {{ miss.title }}
+          </option>
+        </select>
+      </label>
       <p v-for="line in found.odd" :key="line" class="text-error">▲ {{ line }}</p>
       <div class="two">
         <article v-if="next" class="card next" aria-label="Next reading">
@@ -121,8 +133,9 @@ onMounted(look);
             </li>
           </ul>
           <p class="care">
-            Shares of belief rest on single causes as they are usually met; own judgement. Cure what
-            is likeliest, then read the same again: only that proves it.
+            Shares of belief rest on single causes as they are usually met; own judgement. Where two
+            things are wrong at once, look into one miss at a time. Cure what is likeliest, then
+            read the same again: only that proves it.
           </p>
         </div>
       </div>
@@ -140,6 +153,14 @@ onMounted(look);
 .next h2 {
   font-size: 1.35rem;
   line-height: 1.2;
+}
+.about select {
+  min-height: 44px;
+  max-width: 100%;
+  padding: 4px 10px;
+  border: 1px solid rgb(var(--v-theme-ink), 0.4);
+  border-radius: 8px;
+  color: inherit;
 }
 .caution,
 .how {

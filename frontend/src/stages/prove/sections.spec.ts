@@ -78,6 +78,11 @@ describe("finding the fault", () => {
       { words: "nothing is wrong", value: 11.93 },
     ],
     odd: ["99 V: no cause comes nearer"],
+    misses: [
+      { key: "rest:b", title: "House bank at rest" },
+      { key: "crank", title: "Starter" },
+    ],
+    about: "",
     readings: [{ key: "rest:b", title: "House bank at rest", value: 10.4, unit: "V" }],
   };
 
@@ -115,6 +120,15 @@ describe("finding the fault", () => {
     const reading = { value: 0.4, instrument: "" };
     expect(enter).toHaveBeenCalledWith({ kind: "reading", target: "search:crank", reading });
     expect(diagnose).toHaveBeenCalledTimes(2);
+  });
+
+  it("looks into one miss at a time where more than one thing is wrong", async () => {
+    const { page, diagnose } = shown();
+    await flushPromises();
+    expect(diagnose).toHaveBeenLastCalledWith("");
+    await page.find("select").setValue("crank");
+    await flushPromises();
+    expect(diagnose).toHaveBeenLastCalledWith("crank");
   });
 
   it("takes it from the connected meter with its name", async () => {

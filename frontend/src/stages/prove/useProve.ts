@@ -50,9 +50,10 @@ export function useProve() {
     }
   }
 
-  /** What may be wrong by all readings so far; null when it cannot be told. */
-  async function diagnose(): Promise<Schemas["DiagnosisOut"] | null> {
-    const params = { path: { variant_id: stage.report.value?.variant ?? "" } };
+  /** What may be wrong by all readings so far, or about one miss; null when it cannot be told. */
+  async function diagnose(about: string): Promise<Schemas["DiagnosisOut"] | null> {
+    const path = { variant_id: stage.report.value?.variant ?? "" };
+    const params = { path, query: { about } };
     try {
       return await unwrap(api.GET("/api/variants/{variant_id}/prove/diagnosis", { params }));
     } catch (error) {
