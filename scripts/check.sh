@@ -18,6 +18,14 @@ deployment() {
     "$PY" server/manage.py check --deploy --fail-level WARNING
 }
 migrations() { STROM_SECRET_KEY=check "$PY" -W ignore::RuntimeWarning server/manage.py makemigrations --check --dry-run; }
+# What looks at the front end runs beside the rest.
+(
+  run "front end format" sh -c 'cd frontend && npm run -s format'
+  run "front end lint" sh -c 'cd frontend && npm run -s lint'
+  run "front end types" sh -c 'cd frontend && npm run -s typecheck'
+  exit "$failed"
+) >"$STATE/check-frontend.log" 2>&1 &
+FRONT=$!
 run "format" "$VENV/bin/ruff" format --check -q .
 run "lint" "$VENV/bin/ruff" check -q .
 types() { STROM_SECRET_KEY=check "$VENV/bin/mypy" engine calc bench server; }
@@ -29,8 +37,7 @@ run "API types" api_types
 run "job schema" job_schema
 run "part kinds" part_kinds
 run "deployment settings" deployment
-run "front end format" sh -c 'cd frontend && npm run -s format'
-run "front end lint" sh -c 'cd frontend && npm run -s lint'
-run "front end types" sh -c 'cd frontend && npm run -s typecheck'
+wait "$FRONT" || failed=1
+cat "$STATE/check-frontend.log"
 [ "$failed" -eq 0 ] || die "check failed"
 say "all checks pass"

@@ -150,6 +150,10 @@ def test_causes_by_all_readings_and_what_to_read_next(anna: Person, built: Varia
     assert told["next"]["how"] and key.startswith("search:") and told["means"]
     out = enter(anna, built, entry("reading", key, reading={"value": told["means"][0]["value"]}))
     assert out["lost"] == [], "a reading of a search is no test that the design has lost"
+    text = anna.get(url(built, "prove/readings.csv")).content.decode()
+    assert f"{key}," in text, "what was read in a search stands in the record of readings"
+    gone = entry("reading", "search:rest:no_such_part", reading={"value": 1.0})
+    assert [e["target"] for e in enter(anna, built, gone)["lost"]] == [gone["target"]]
     again = anna.get(url(built, "prove/diagnosis")).json()
     assert len(again["readings"]) == 2 and again["next"]["key"] != key
     assert again["causes"][0]["keys"] == ["dead_cell house_bank"]

@@ -5,27 +5,15 @@ from __future__ import annotations
 from collections.abc import Iterable
 from dataclasses import replace
 
-from cachetools import LRUCache, cached
-from strom_engine.prove import ProvingTest, Reading, as_tests, diagnosis, judged, search_drafts
+from strom_engine.prove import ProvingTest, Reading, diagnosis, judged
 
 from apps.jobs.documents import surveyed_design
 from apps.jobs.models import Variant
 from apps.prove.models import ProveEntry
-from apps.prove.queries import tests_of, today_of
+from apps.prove.queries import search_of, tests_of, today_of
 from apps.prove.schemas import CauseOut, DiagnosisOut, MeaningOut, MissOut, ReadingOut
 
-__all__ = ["diagnosis_of", "search_of"]
-
-
-def _key(variant: Variant) -> tuple[object, ...]:
-    return (variant.pk, variant.head, variant.job.survey.head)
-
-
-@cached(LRUCache(16), key=_key)
-def search_of(variant: Variant) -> dict[str, ProvingTest]:
-    """Readings to look for a fault with, by key."""
-    design = surveyed_design(variant)
-    return {t.key: t for t in as_tests(design, search_drafts(design))}
+__all__ = ["diagnosis_of"]
 
 
 def diagnosis_of(variant: Variant, about: str = "") -> DiagnosisOut:

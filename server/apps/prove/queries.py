@@ -9,7 +9,16 @@ from typing import cast
 from cachetools import LRUCache, cached
 from django.conf import settings
 from strom_engine.interchange.sheet import write_sheet
-from strom_engine.prove import GROUPS, Instrument, ProvingTest, Today, judged, proving_tests
+from strom_engine.prove import (
+    GROUPS,
+    Instrument,
+    ProvingTest,
+    Today,
+    as_tests,
+    judged,
+    proving_tests,
+    search_drafts,
+)
 from strom_engine.reference import CONFIRM
 
 from apps.accounts.models import Workshop
@@ -26,10 +35,17 @@ from apps.prove.schemas import (
     TodayIn,
 )
 
-__all__ = ["made_from", "meters_of", "prove_of", "readings_csv", "tests_of", "today_of"]
+__all__ = [
+    "made_from",
+    "meters_of",
+    "prove_of",
+    "readings_csv",
+    "search_of",
+    "tests_of",
+    "today_of",
+]
 
 REST = "rest:"
-SEARCH = "search:"  # readings to look for a fault with, told in the diagnosis
 CSV_HEAD = (
     "test", "title", "unit", "low", "middle", "high", "read", "instrument", "answer", "why",
     "at", "author",
@@ -68,12 +84,23 @@ def _today(variant: Variant, entries: Iterable[ProveEntry]) -> Today:
 
 
 def _key(variant: Variant, today: Today, words: str) -> tuple[object, ...]:
-    return (variant.pk, variant.head, variant.job.survey.head, words)
+    return (*_of_design(variant), words)
 
 
 @cached(LRUCache(16), key=_key)
 def _tests(variant: Variant, today: Today, words: str) -> tuple[ProvingTest, ...]:
     return proving_tests(surveyed_design(variant), today)
+
+
+def _of_design(variant: Variant) -> tuple[object, ...]:
+    return (variant.pk, variant.head, variant.job.survey.head)
+
+
+@cached(LRUCache(16), key=_of_design)
+def search_of(variant: Variant) -> dict[str, ProvingTest]:
+    """Readings to look for a fault with, by key."""
+    design = surveyed_design(variant)
+    return {t.key: t for t in as_tests(design, search_drafts(design))}
 
 
 def made_from(variant: Variant) -> list[object]:
@@ -86,7 +113,7 @@ def prove_of(variant: Variant) -> ProveOut:
     """The stage Prove: tests, how each stands after all entries, what comes next."""
     entries = list(variant.prove_entries.select_related("author"))
     tests = _tests_after(variant, entries)
-    known = {t.key: t for t in tests}
+    known, search = {t.key: t for t in tests}, search_of(variant)
     system_v = float(surveyed_design(variant).system_v)
     told: dict[str, list[ProveEntryOut]] = defaultdict(list)
     lost, today = [], TodayIn()
@@ -96,7 +123,7 @@ def prove_of(variant: Variant) -> ProveOut:
             today = TodayIn.model_validate(entry.value)
         elif entry.target in known:
             told[entry.target].insert(0, out)
-        elif not entry.target.startswith(SEARCH):
+        elif entry.target not in search:
             lost.append(out)
     states = {key: TestState(answer=_answer(told[key]), entries=told[key]) for key in known}
     counts = Counter(state.answer for state in states.values())
@@ -162,6 +189,11 @@ def readings_csv(variant: Variant) -> str:
             rows.append(plain | {"answer": state.answer})
         for entry in reversed(state.entries):
             rows.append(plain | _row(entry))
+    search = search_of(variant)
+    for read in variant.prove_entries.filter(target__in=search).select_related("author"):
+        test = search[read.target]
+        plain = {"test": test.key, "title": test.title, "unit": test.unit}
+        rows.append(plain | _row(_out(variant, read, None, 0.0)))
     return write_sheet(CSV_HEAD, rows)
 
 

@@ -15,7 +15,7 @@ from apps.prints.actions import ask_for
 from apps.prints.makers import Ask
 from apps.prints.schemas import PrintOut, print_out
 from apps.prove import actions, queries
-from apps.prove.diagnosing import diagnosis_of, search_of
+from apps.prove.diagnosing import diagnosis_of
 from apps.prove.meter import read_meter
 from apps.prove.schemas import (
     DiagnosisOut,
@@ -55,7 +55,7 @@ def diagnosis(request: HttpRequest, variant_id: UUID, about: str = "") -> Diagno
 def meter(request: HttpRequest, variant_id: UUID, payload: MeterIn) -> MeterOut:
     """What the connected meter shows for a test; nothing is kept."""
     variant = get_variant(workshop_of(request), variant_id)
-    known = {t.key: t for t in queries.tests_of(variant)} | search_of(variant)
+    known = {t.key: t for t in queries.tests_of(variant)} | queries.search_of(variant)
     test = known.get(payload.test)
     if test is None:
         raise Http404
