@@ -7296,6 +7296,8 @@ export interface components {
             /** Tests */
             tests: components["schemas"]["ProvingTest"][];
             today: components["schemas"]["TodayIn"];
+            /** Usual Meters */
+            usual_meters: components["schemas"]["Instrument"][];
             /**
              * Variant
              * Format: uuid

@@ -11,6 +11,7 @@ from django.conf import settings
 from strom_engine.interchange.sheet import write_sheet
 from strom_engine.prove import (
     GROUPS,
+    USUAL_INSTRUMENTS,
     Instrument,
     ProvingTest,
     Today,
@@ -137,6 +138,7 @@ def prove_of(variant: Variant) -> ProveOut:
         today=today,
         lost=lost,
         meters=list(meters_of(variant.job.workshop)),
+        usual_meters=list(USUAL_INSTRUMENTS),
         live_meter=bool(settings.METER_URL),
         groups=dict(GROUPS),
         confirm=CONFIRM,

@@ -115,6 +115,7 @@ class ProveOut(Schema):
     today: TodayIn
     lost: list[ProveEntryOut]
     meters: list[Instrument]
+    usual_meters: list[Instrument]
     live_meter: bool
     groups: dict[str, str]
     confirm: str

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 /** The proving record: names, PDF, readings as CSV, and the meters with their classes. */
-import { ref } from "vue";
+import { computed, ref } from "vue";
 
 import { api, unwrap, type Schemas } from "@/api/client";
 import { queries } from "@/api/queries";
@@ -24,7 +24,11 @@ const receivedBy = ref("");
 const told = (paper: "A4" | "letter") =>
   props.stage.record({ paper, proved_by: provedBy.value, received_by: receivedBy.value });
 const MEASURES = { volts: "V", amps: "A" } as const;
-const USUAL = { percent: 0.5, digits: 2, resolution: 0.01 };
+const usual = computed(() =>
+  props.prove.usual_meters
+    .map((one) => `${one.name.toLowerCase()} ${one.percent} % and ${one.digits} digits`)
+    .join(", "),
+);
 
 async function keep(meters: Meter[]): Promise<boolean> {
   try {
@@ -44,8 +48,8 @@ function add(measures: Meter["measures"]) {
     "meter",
     props.prove.meters.map((one) => one.id),
   );
-  const name = measures === "volts" ? "Multimeter" : "Clamp meter";
-  return keep([...props.prove.meters, { id, name, measures, ...USUAL }]);
+  const plain = props.prove.usual_meters.find((one) => one.measures === measures);
+  return plain ? keep([...props.prove.meters, { ...plain, id }]) : Promise.resolve(false);
 }
 </script>
 
@@ -66,8 +70,8 @@ function add(measures: Meter["measures"]) {
     </div>
     <h2>Meters</h2>
     <p>
-      The class that a meter's maker states is part of every range. Without one of your own: 0.5 %
-      and 2 digits for volts, 2 % and 5 digits for a clamp.
+      The class that a meter's maker states is part of every range. Without one of your own:
+      {{ usual }}.
     </p>
     <ul class="meters">
       <li v-for="(meter, n) in prove.meters" :key="meter.id">
