@@ -42,6 +42,8 @@ def wanted(out: Any, key: str) -> Any:
 def test_a_reading_is_judged_and_the_next_test_comes(anna: Person, built: Variant) -> None:
     out = anna.get(url(built, "prove")).json()
     assert out["next"] == out["tests"][0]["key"] and out["counts"] == {"open": len(out["tests"])}
+    assert [m["measures"] for m in out["usual_meters"]] == ["volts", "amps"]
+    assert out["meters"] == [] and not out["live_meter"]
     middle = wanted(out, "rest:house_bank")["middle"]
     good = entry("reading", "rest:house_bank", reading={"value": middle, "instrument": "Mine"})
     looks = [entry("look", t["key"], seen=True) for t in out["tests"][:2]]
