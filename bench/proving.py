@@ -29,7 +29,6 @@ from strom_engine.prove.hypotheses import HEALTHY, NONE_OF_THESE, Hypothesis, hy
 __all__ = ["print_diagnosis", "print_honest_ranges"]
 
 MOST = 8
-SURE = 0.9
 LEAST_BIT = 0.05
 Candidate = tuple[Probe, State, float]
 Chooser = Callable[[Sequence[Reading], Sequence[Candidate]], int | None]
@@ -135,8 +134,7 @@ def _search(
             start = time.perf_counter()
             told = diagnosis(design, readings, left if way[0] == "next best" else ())
             slow.append(time.perf_counter() - start)
-            top = told.causes[0]
-            if top.share > SURE and top.keys[0] != HEALTHY and len(top.keys) == 1:
+            if told.found:
                 break
             at = told.next if way[0] == "next best" else _plain(way[0], left)
             if at is None or (way[0] == "next best" and told.gain_bit < LEAST_BIT):
@@ -163,5 +161,5 @@ def _misses(design: Design, drawn: DrawnBoat) -> Iterator[Reading]:
     for test in _measured(design):
         assert test.probe and test.state
         reading = drawn.read(test.probe, test.state)
-        if judged(test, reading.value, float(design.system_v)).word in ("outside", "impossible"):
+        if judged(test, reading.value, float(design.system_v)).misses:
             yield reading

@@ -147,6 +147,7 @@ def test_prices_and_what_is_in_stock() -> None:
     wanted = 80 + 0.1 * lines["cable tie"].needed + 36 + 20 * cable.needed
     assert book.parts.cost == pytest.approx(wanted, abs=0.02)
     assert book.costs.work is None and book.costs.total is None, "no price of the hour"
+    assert build_book(found, chosen).costs.gear is None, "not one line has a price"
     told = build_book(found, chosen, Stock.model_validate(raw | {"hour_price": 90})).costs
     assert told.work == pytest.approx(told.minutes / 60 * 90, abs=0.01)
     assert told.total == pytest.approx(wanted + told.minutes * 1.5, abs=0.03)

@@ -183,7 +183,8 @@ def test_the_table_of_parts_comes_back_with_prices_and_receipts() -> None:
     )
     read = read_parts(text, parts)
     assert read.rows == () and [p.path for p in read.problems] == [
-        "row 3, column kept", "row 3, column note",
+        "row 2, column what", "row 3, column kept", "row 3, column note",
     ]  # fmt: skip
+    assert read_parts("What\tprice\nSum: EUR 12\t\n", parts).problems == ()
     with pytest.raises(TableError, match="is missing"):
         read_parts("price\n1\n", parts)

@@ -60,9 +60,7 @@ def searched(design: Design, meter: Meter, first: Sequence[Reading]) -> tuple[Di
             (p, s, m) for p, s, m in drafts if (p, s) not in [(r.probe, r.state) for r in readings]
         ]
         told = diagnosis(design, readings, left)
-        top = told.causes[0]
-        done = top.share > 0.9 and top.keys[0] != "healthy" and len(top.keys) == 1
-        if done or told.next is None or told.gain_bit < 0.05 or len(readings) >= MOST:
+        if told.found or told.next is None or told.gain_bit < 0.05 or len(readings) >= MOST:
             return told, len(readings)
         probe, state, _ = left[told.next]
         readings.append(meter.read(probe, state))
@@ -78,7 +76,7 @@ def test_a_bad_crimp_in_a_starter_path_is_found(system_v: int) -> None:
     lead = next(c.id for c in design.cables if c.start == "starter.neg")
     meter = Meter(design, Fault(kind="added_resistance", part=lead, magnitude=0.004))
     told, taken = searched(design, meter, [meter.read(crank_minus(design), CRANK)])
-    assert told.causes[0].keys == (f"added_resistance {lead} end",)
+    assert told.found and told.causes[0].keys == (f"added_resistance {lead} end",)
     assert taken <= 4 and told.causes[0].parts == (lead,)
     assert "crimp anew" in told.causes[0].cure
     fits = [line.endswith("fits.") for line in told.causes[0].speaks]
@@ -145,7 +143,7 @@ def test_what_no_cause_explains_is_none_of_these_and_odd_is_said() -> None:
     design = boat()
     rest = volts("house_bank.pos", "house_bank.neg")
     told = diagnosis(design, [Reading(rest, State(), 15.9)])
-    assert told.causes[0].keys == ("none of these",)
+    assert told.causes[0].keys == ("none of these",) and not told.found
     [odd] = told.odd
     assert "no cause comes nearer" in odd and "15.9 V" in odd
     plain = diagnosis(design, [])

@@ -15,11 +15,11 @@ __all__ = ["Costs", "costs"]
 class Costs:
     """Gear and cable [money] with how many lines have no price, new copper [kg], work.
 
-    ``minutes`` of work [min]; ``work`` [money] is None without a price of the hour, and ``total``
-    without any of the two.
+    ``gear`` is None where no line has a price; ``minutes`` of work [min]; ``work`` [money] is None
+    without a price of the hour, and ``total`` without any of the two.
     """
 
-    gear: float
+    gear: float | None
     unpriced: int
     copper_kg: float
     minutes: float
@@ -38,10 +38,10 @@ def costs(parts: PartsList, order: Order, stock: Stock | None) -> Costs:
     """
     hour = None if stock is None else stock.hour_price
     work = None if hour is None else round(order.minutes / 60 * hour, 2)
-    some = bool(parts.lines) and parts.unpriced < len(parts.lines)
-    total = round(parts.cost + work, 2) if work is not None and some else None
+    gear = parts.cost if parts.unpriced < len(parts.lines) else None
+    total = None if work is None or gear is None else round(gear + work, 2)
     return Costs(
-        gear=parts.cost,
+        gear=gear,
         unpriced=parts.unpriced,
         copper_kg=parts.copper_kg,
         minutes=order.minutes,

@@ -111,11 +111,13 @@ def read_parts(text: str | bytes, parts: PartsList) -> ReadParts:
     for n, cells in sheet.rows:
         item, what = cells.get("item", ""), cells.get("what", "")
         line = by_item.get(item) or by_words.get(what)
-        if line is None and not item and what:
-            continue  # a sum below the list
+        if line is None and not any(v for name, v in cells.items() if name != "what"):
+            continue  # words alone, such as the sum below the list: they say nothing of a line
         if line is None:
-            text_ = f"no line of this list is {item!r}{suggest(item, by_item)}"
-            problems.append(Problem(f"row {n}, column item", text_))
+            column, given = ("item", item) if item else ("what", what)
+            known = by_item if item else by_words
+            text_ = f"no line of this list is {given!r}{suggest(given, known)}"
+            problems.append(Problem(f"row {n}, column {column}", text_))
             continue
         if line.key in rows:
             problems.append(Problem(f"row {n}, column item", f"{line.what!r} stands twice"))

@@ -2,6 +2,7 @@
 
 from strom_engine.prove.diagnosis import Cause, Diagnosis, diagnosis
 from strom_engine.prove.instruments import USUAL_INSTRUMENTS, Instrument, instrument_for
+from strom_engine.prove.power import rest_key
 from strom_engine.prove.predictions import Reading
 from strom_engine.prove.probing import Probe
 from strom_engine.prove.proving import GROUPS, Group, ProvingTest
@@ -35,5 +36,6 @@ __all__ = [
     "ranges",
     "read_asked",
     "read_readings",
+    "rest_key",
     "search_drafts",
 ]

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from strom_engine.circuit import OperatingPoint, operating_point
+from strom_engine.circuit import OperatingPoint
 from strom_engine.design import (
     Alternator,
     Bank,
@@ -16,9 +16,9 @@ from strom_engine.design import (
     Starter,
     State,
 )
-from strom_engine.errors import StromError
+from strom_engine.prove.points import settled
 from strom_engine.prove.probing import clamp, volts
-from strom_engine.prove.proving import Draft, look, measure
+from strom_engine.prove.proving import Draft, look, measure, unsettled
 from strom_engine.prove.settings import CRUISE_RPM
 
 __all__ = ["engine", "sharing"]
@@ -59,7 +59,7 @@ def sharing(design: Design) -> Iterator[Draft]:
     for part in design.of_type(DcDc):
         cables = design.cables_on(f"{part.id}.out")
         if cables:
-            point = _point(design, running)
+            point = settled(design, running)
             amps = abs(point.amps_in(cables[0].id)) if point else 0.0
             out = clamp(cables[0], away_from=f"{part.id}.out")
             yield measure(
@@ -76,13 +76,17 @@ def engine(design: Design) -> Iterator[Draft]:
         yield from _starts(design, starter)
     for machine in design.of_type(Alternator):
         yield from _charges(design, machine)
+        yield _stages(machine)
 
 
 def _starts(design: Design, starter: Starter) -> Iterator[Draft]:
     second = starter.engine == "second"
     state = State(**{"second_cranking" if second else "cranking": True})  # type: ignore[arg-type]  # one flag
-    point = _point(design, state)
+    point = settled(design, state)
     if point is None:
+        yield unsettled(
+            f"crank:{starter.id}", "engine", f"Cranking: {starter.name}", starter.id, state
+        )
         return
     bank = _giver(design, point)
     if bank is None:
@@ -114,8 +118,11 @@ def _starts(design: Design, starter: Starter) -> Iterator[Draft]:
 
 def _charges(design: Design, machine: Alternator) -> Iterator[Draft]:
     state = State(engine="on", rpm=CRUISE_RPM)
-    point = _point(design, state)
+    point = settled(design, state)
     if point is None:
+        yield unsettled(
+            f"charge:{machine.id}", "engine", f"{machine.name} running", machine.id, state
+        )
         return
     bank = max(
         design.of_type(Bank),
@@ -154,12 +161,15 @@ def _charges(design: Design, machine: Alternator) -> Iterator[Draft]:
     cables = design.cables_on(out)
     if cables:
         yield from _amps_over_time(design, machine, cables[0], point)
-    yield look(
-        f"stages:{key}", "engine", f"Settings of {machine.name}'s regulator, one by one", key,
-        ", ".join(
-            [f"holds {machine.set_v:g} V"]
-            + ([f"float {machine.float_v:g} V"] if machine.float_v else [])
-        ),
+
+
+def _stages(machine: Alternator) -> Draft:
+    """What its regulator is set to."""
+    title = f"Settings of {machine.name}'s regulator, one by one"
+    held = [f"holds {machine.set_v:g} V"]
+    held += [f"float {machine.float_v:g} V"] if machine.float_v else []
+    return look(
+        f"stages:{machine.id}", "engine", title, machine.id, ", ".join(held),
         misses=("set for another chemistry",),
     )  # fmt: skip
 
@@ -190,10 +200,3 @@ def _giver(design: Design, point: OperatingPoint) -> Bank | None:
     banks = design.of_type(Bank)
     least = min(banks, key=lambda b: point.banks[b.id].current_a, default=None)
     return least if least is not None and point.banks[least.id].current_a < 0 else None
-
-
-def _point(design: Design, state: State) -> OperatingPoint | None:
-    try:
-        return operating_point(design, state)
-    except StromError:
-        return None

@@ -20,6 +20,7 @@ SAME = 0.7  # deviations: causes whose readings all lie closer than this cannot 
 WEIGHED = 14  # likeliest causes that the next reading is chosen by
 LEAST_SHARE = 0.002
 SHOWN = 12
+SURE = 0.9  # of the belief: as good as found; own judgement
 FITS = 3.0  # deviations within which a reading fits a cause
 ODD = 4.0  # deviations beyond which no cause is near
 MEANT = 5
@@ -45,11 +46,12 @@ class Cause:
 class Diagnosis:
     """Causes, the likeliest first; which candidate reading tells most next, and how much [bit].
 
-    ``means`` is what that reading would be with each of the likeliest causes [V or A]. ``odd`` are
-    readings that no cause comes near.
+    ``found``: one cause is as good as sure. ``means`` is what that reading would be with each of
+    the likeliest causes [V or A]. ``odd`` are readings that no cause comes near.
     """
 
     causes: tuple[Cause, ...]
+    found: bool
     next: int | None
     gain_bit: float
     means: tuple[tuple[str, float], ...]
@@ -85,8 +87,11 @@ def diagnosis(
     causes = _grouped(boat, ranked, shares, best, readings)
     chosen, gain = _next(boat, ranked, shares, best, candidates)
     means = () if chosen is None else _means(boat, causes, best, candidates[chosen])
+    top = causes[0]
+    sure = top.share > SURE and not {HEALTHY, NONE_OF_THESE} & {*top.keys}
     return Diagnosis(
         causes=tuple(causes[:SHOWN]),
+        found=sure and len(top.keys) == 1,
         next=chosen,
         gain_bit=gain,
         means=means,
@@ -152,7 +157,7 @@ def _speaks(
         if np.isnan(value):
             continue
         unit, off = reading.probe.unit, abs(reading.value - value)
-        spread = float(boat.deviations(reading.probe, reading.state).std(ddof=1))
+        spread = boat.spread(reading.probe, reading.state)
         word = "fits" if off <= FITS * np.hypot(own, spread) else "does not fit"
         yield (
             f"{reading.probe.words(boat.design)} Would give {value:.2f} {unit}; "
@@ -164,7 +169,7 @@ def _odd(boat: Predictions, told: np.ndarray, readings: Sequence[Reading]) -> It
     """Readings that no cause comes near."""
     for n, reading in enumerate(readings):
         near = float(np.nanmin(np.abs(told[:, n] - reading.value)))
-        spread = float(boat.deviations(reading.probe, reading.state).std(ddof=1))
+        spread = boat.spread(reading.probe, reading.state)
         if near > ODD * np.hypot(spread, boat.noise(reading.probe, reading.value)):
             unit = reading.probe.unit
             yield (
@@ -192,7 +197,7 @@ def _next(
         told = np.array([boat.told(best[k], probe, state) for k in keys])
         if np.isnan(told).any():
             continue
-        deviation = float(boat.deviations(probe, state).std(ddof=1))
+        deviation = boat.spread(probe, state)
         own = np.hypot(deviation, boat.noise(probe, float(told.mean())))
         bits = _information(told, float(own), weights)
         if bits / (1 + minutes / 5) > most:

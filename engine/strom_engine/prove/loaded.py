@@ -4,11 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from strom_engine.circuit import operating_point
 from strom_engine.design import Bank, Design, LoadGroup, LoadItem, State
-from strom_engine.errors import StromError
+from strom_engine.prove.points import settled
 from strom_engine.prove.probing import volts
-from strom_engine.prove.proving import Draft, measure
+from strom_engine.prove.proving import Draft, measure, unsettled
 
 __all__ = ["loaded"]
 
@@ -28,9 +27,9 @@ def loaded(design: Design) -> Iterator[Draft]:
 
 def _of(design: Design, group: LoadGroup, item: LoadItem) -> Iterator[Draft]:
     state = State(running=(f"{group.id}.{item.id}",))
-    try:
-        point = operating_point(design, state)
-    except StromError:
+    point = settled(design, state)
+    if point is None:
+        yield unsettled(f"run:{group.id}", "runs", f"{item.name} running", group.id, state)
         return
     given = point.loads[group.id].given_by_a
     banks = [b for b in design.of_type(Bank) if given.get(b.id, 0.0) > 0]

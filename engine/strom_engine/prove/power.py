@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator, Mapping
 from itertools import islice, product
 
-from strom_engine.circuit import OperatingPoint, operating_point
+from strom_engine.circuit import OperatingPoint
 from strom_engine.design import Bank, Design, LoadGroup, State
 from strom_engine.design.state import (
     battery_switches,
@@ -14,11 +14,12 @@ from strom_engine.design.state import (
     position_name,
     switch_positions,
 )
+from strom_engine.prove.points import settled
 from strom_engine.prove.probing import clamp, volts
-from strom_engine.prove.proving import Draft, look, measure
+from strom_engine.prove.proving import Draft, look, measure, unsettled
 from strom_engine.prove.settings import all_off
 
-__all__ = ["ALIVE_SHARE", "positions", "power_on"]
+__all__ = ["ALIVE_SHARE", "positions", "power_on", "rest_key"]
 
 ALIVE_SHARE = 0.5  # of a group's rated volts: above it is alive, below it is dead
 REST_USEFUL_V = 0.5  # of a 12 V bank: half of what lies between full and empty
@@ -28,13 +29,18 @@ MOVED_V = 0.01  # less than a meter shows
 SAG_USEFUL_V = 0.4
 
 
+def rest_key(bank: str) -> str:
+    """The key of the test that reads a bank's rest volts."""
+    return f"rest:{bank}"
+
+
 def power_on(design: Design) -> Iterator[Draft]:
     """Rest volts, off is off, what is always alive, and which switch cuts what."""
     off = State(positions=all_off(design))
     scale = design.system_v / 12
     for bank in design.of_type(Bank):
         yield measure(
-            f"rest:{bank.id}", "power on", f"{bank.name} at rest", bank.id,
+            rest_key(bank.id), "power on", f"{bank.name} at rest", bank.id,
             (off, volts(f"{bank.id}.pos", f"{bank.id}.neg"), REST_USEFUL_V * scale),
             misses=("not charged, or rested too short", "a dead cell", "a load left on"),
             unrested=True,
@@ -72,15 +78,18 @@ def _cut(design: Design) -> Iterator[Draft]:
         if "off" not in switch_positions(switch):
             continue
         at = State(positions=drawn | {switch.id: "off"})
-        before = _alive(design, operating_point(design, State(positions=drawn)))
-        now = _alive(design, operating_point(design, at))
+        title = f"{switch.name} off, everything else as used"
+        points = [settled(design, State(positions=drawn)), settled(design, at)]
+        if points[0] is None or points[1] is None:
+            yield unsettled(f"cut:{switch.id}", "power on", title, switch.id, at)
+            continue
+        before, now = (_alive(design, p) for p in points if p is not None)
         names = {g.id: g.name for g in design.of_type(LoadGroup)}
         dead = [names[g] for g in names if before[g] and not now[g]]
         lives = [names[g] for g in names if now[g]]
         expects = f"dead: {', '.join(dead) or 'nothing'}; alive: {', '.join(lives) or 'nothing'}"
         yield look(
-            f"cut:{switch.id}", "power on", f"{switch.name} off, everything else as used",
-            switch.id, expects, state=at,
+            f"cut:{switch.id}", "power on", title, switch.id, expects, state=at,
             misses=("a load hangs on another bank than drawn", "a feed around the switch"),
         )  # fmt: skip
 
@@ -107,7 +116,11 @@ def positions(design: Design) -> Iterator[Draft]:
         state = State(profile=profile, positions=base | at)
         words = ", ".join(f"{s.name} at {position_name(s, at[s.id])}" for s in turned)
         key = "+".join(chosen)
-        volts_now = {b: now.volts_v for b, now in operating_point(design, state).banks.items()}
+        point = settled(design, state)
+        if point is None:
+            yield unsettled(f"sag:{key}", "positions", f"Banks with {words}", turned[0].id, state)
+            continue
+        volts_now = {b: now.volts_v for b, now in point.banks.items()}
         first = first or volts_now
         for bank in design.of_type(Bank):
             if volts_now is not first and abs(volts_now[bank.id] - first[bank.id]) < MOVED_V:

@@ -4,23 +4,24 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
-from functools import cached_property, lru_cache
+from functools import cached_property
+from threading import RLock
 from typing import NamedTuple
 
 import numpy as np
+from cachetools import LRUCache, cached
 
-from strom_engine.circuit import OperatingPoint, operating_point
 from strom_engine.design import Design, State
-from strom_engine.errors import StromError
 from strom_engine.faults import Fault
 from strom_engine.prove.hypotheses import Hypothesis, hypotheses
 from strom_engine.prove.instruments import doubt_of, instrument_for
+from strom_engine.prove.points import Snapshot, Snapshots, settled
 from strom_engine.prove.probing import Probe
-from strom_engine.prove.spread import BoatDrawn, Today, boats_drawn
+from strom_engine.prove.spread import BOATS, BoatDrawn, Today, boats_drawn
 
 __all__ = ["STEPS", "Cell", "Predictions", "Reading", "predictions"]
 
-BOATS = 14  # drawn for what is not known
+KEPT = 4  # boats that are remembered
 # What the model itself may be off by, beside all that is drawn [V at 12 V, share of amps].
 MODEL_V, MODEL_SHARE = 0.015, 0.02
 STEPS = 6  # magnitudes between two that are computed
@@ -69,43 +70,38 @@ class Predictions:
         self.boats = boats_drawn(design, today, BOATS)
         self.causes = hypotheses(design)
         self.middle = _middle(self.boats)
-        self._points: dict[tuple[object, ...], OperatingPoint | None] = {}
-        self._spread: dict[str, list[tuple[BoatDrawn, OperatingPoint]]] = {}
+        self._small = Snapshots(design)
+        self._points: dict[tuple[object, ...], Snapshot | None] = {}
+        self._spread: dict[str, list[Snapshot | None]] = {}
 
     @cached_property
     def cells(self) -> tuple[Cell, ...]:
         """Every cause in every magnitude that is held against the readings."""
         return tuple(cell for cause in self.causes for cell in _cells(cause))
 
-    def point(self, cause: Hypothesis, variant: int, state: State) -> OperatingPoint | None:
-        """The operating point under a cause, all that is not known in its middle."""
-        faults = cause.variants[variant] if variant >= 0 else ()
+    def point(self, faults: tuple[Fault, ...], state: State) -> Snapshot | None:
+        """Volts and amps with faults, all that is not known in its middle."""
         key = (*(f.key for f in faults), state.model_dump_json())
         if key not in self._points:
             self._points[key] = self._computed(faults, state)
         return self._points[key]
 
-    def _computed(self, faults: tuple[Fault, ...], state: State) -> OperatingPoint | None:
+    def _computed(self, faults: tuple[Fault, ...], state: State) -> Snapshot | None:
         if faults:
-            sound = self.point(self.causes[0], -1, state)
+            sound = self.point((), state)
             if sound is not None and all(self._idle(f, sound) for f in faults):
                 return sound
-        at = state.model_copy(update={"soc": {**self.middle, **state.soc}})
-        try:
-            return operating_point(self.design, at, *faults)
-        except StromError:
-            return None
+        point = settled(self.design, state, self.middle, *faults)
+        return None if point is None else self._small.of(point)
 
-    def _idle(self, fault: Fault, sound: OperatingPoint) -> bool:
+    def _idle(self, fault: Fault, sound: Snapshot) -> bool:
         """Whether a resistance stands where so little flows that no meter would show it."""
         if fault.kind != "added_resistance":
             return False
-        if fault.part in self.design.cables_by_id:
-            amps = abs(sound.conductor_a[fault.part])
-        else:
-            on_post = self.design.cables_on(f"{fault.part}.{fault.at}")
-            amps = max((abs(sound.conductor_a[c.id]) for c in on_post), default=0.0)
-        return amps * fault.amount < IDLE_V
+        cables = [fault.part]
+        if fault.part not in self.design.cables_by_id:
+            cables = [c.id for c in self.design.cables_on(f"{fault.part}.{fault.at}")]
+        return all(abs(sound.amps_in(c)) * fault.amount < IDLE_V for c in cables)
 
     def told(self, cell: Cell, probe: Probe, state: State) -> float:
         """What a cause in a magnitude would show; NaN where the boat finds no rest with it."""
@@ -115,31 +111,28 @@ class Predictions:
         return first + cell.share * (self._shown(cell.cause, cell.severe, probe, state) - first)
 
     def _shown(self, cause: Hypothesis, variant: int, probe: Probe, state: State) -> float:
-        point = self.point(cause, variant, state)
+        point = self.point(cause.variants[variant] if variant >= 0 else (), state)
         return float("nan") if point is None else probe.value(point, self.design)
 
-    def spread(self, state: State) -> list[tuple[BoatDrawn, OperatingPoint]]:
+    def _sound(self, state: State) -> list[Snapshot | None]:
         """Boats with nothing wrong in a state."""
         key = state.model_dump_json()
         if key not in self._spread:
-            found = []
-            for boat in self.boats:
-                at = state.model_copy(update={"soc": {**boat.soc, **state.soc}})
-                try:
-                    found.append((boat, operating_point(boat.design, at)))
-                except StromError:
-                    continue
-            self._spread[key] = found
+            points = (settled(b.design, state, b.soc) for b in self.boats)
+            self._spread[key] = [None if p is None else self._small.of(p) for p in points]
         return self._spread[key]
 
     def deviations(self, probe: Probe, state: State) -> np.ndarray:
         """By how much each drawn boat's reading lies off their mean."""
-        values = {id(b): probe.value(p, b.design) for b, p in self.spread(state)}
-        told = np.array([values.get(id(b), np.nan) for b in self.boats])
+        points = self._sound(state)
+        told = np.array([np.nan if p is None else probe.value(p, self.design) for p in points])
         if np.isnan(told).all():
             return np.zeros(len(self.boats))
-        told = np.where(np.isnan(told), np.nanmean(told), told)
-        return np.asarray(told - told.mean())
+        return np.asarray(np.nan_to_num(told - np.nanmean(told)))
+
+    def spread(self, probe: Probe, state: State) -> float:
+        """Standard deviation of a reading on boats with nothing wrong [V or A]."""
+        return float(self.deviations(probe, state).std(ddof=1))
 
     def noise(self, probe: Probe, value: float) -> float:
         """Deviation of a reading of its own: the meter's, and the model's."""
@@ -154,24 +147,7 @@ def _middle(boats: Sequence[BoatDrawn]) -> dict[str, float]:
     return {bank: float(np.mean([b.soc[bank] for b in boats])) for bank in boats[0].soc}
 
 
-class _Hashed:
-    """Today's facts as a key of a cache: equal when their words are."""
-
-    def __init__(self, today: Today) -> None:
-        self.today, self.words = today, repr(today)
-
-    def __hash__(self) -> int:
-        return hash(self.words)
-
-    def __eq__(self, other: object) -> bool:
-        return isinstance(other, _Hashed) and other.words == self.words
-
-
+@cached(LRUCache(KEPT), key=lambda design, today: (design, repr(today)), lock=RLock())
 def predictions(design: Design, today: Today) -> Predictions:
     """Those of a boat on a day; asked for again, what was computed is still there."""
-    return _known(design, _Hashed(today))
-
-
-@lru_cache(maxsize=4)
-def _known(design: Design, today: _Hashed) -> Predictions:
-    return Predictions(design, today.today)
+    return Predictions(design, today)

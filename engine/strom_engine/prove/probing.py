@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from strom_engine.circuit import OperatingPoint
 from strom_engine.design import Cable, Design
 from strom_engine.prove.instruments import UNITS, Measures
+from strom_engine.prove.points import Shows
 
 __all__ = ["Probe", "clamp", "volts"]
 
@@ -29,15 +29,16 @@ class Probe:
         """The unit of its reading."""
         return UNITS[self.measures]
 
-    def value(self, point: OperatingPoint, design: Design) -> float:
+    def value(self, point: Shows, design: Design) -> float:
         """What it shows at an operating point [V or A]; 0 where nothing defines a voltage.
 
         Raises KeyError for a post that the design does not have.
         """
         if self.measures == "amps":
-            if self.cable not in point.conductor_a:
+            try:
+                amps = point.amps_in(self.cable)
+            except KeyError:
                 return 0.0  # the cable is off
-            amps = point.amps_in(self.cable)
             return amps if design.cables_by_id[self.cable].end == self.towards else -amps
         between = point.volts_between(self.plus, self.minus)
         return 0.0 if between is None else between

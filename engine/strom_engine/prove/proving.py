@@ -10,7 +10,7 @@ from strom_engine.design import State
 from strom_engine.prove.probing import Probe
 from strom_engine.prove.ranges import Range
 
-__all__ = ["GROUPS", "Draft", "Group", "ProvingTest", "look", "measure"]
+__all__ = ["GROUPS", "Draft", "Group", "ProvingTest", "look", "measure", "unsettled"]
 
 Group = Literal["cold", "power on", "positions", "sharing", "engine", "runs"]
 GROUPS: dict[Group, str] = {
@@ -107,3 +107,9 @@ def measure(
     state, probe, useful = at
     draft = Draft(key=key, group=group, title=title, part=part, **more)
     return replace(draft, state=state, probe=probe, useful=useful)
+
+
+def unsettled(key: str, group: Group, title: str, part: str, state: State) -> Draft:
+    """A test of a state in which the boat finds no rest: nothing is predicted, and that is said."""
+    expects = "cannot be computed: the circuit finds no rest in this state; find out why first"
+    return look(key, group, title, part, expects, state=state)

@@ -9,16 +9,15 @@ from math import sqrt
 import numpy as np
 from scipy.stats import t as student
 
-from strom_engine.circuit import OperatingPoint, operating_point
+from strom_engine.circuit import OperatingPoint
 from strom_engine.design import State
-from strom_engine.errors import StromError
 from strom_engine.prove.instruments import doubt_of, instrument_for
+from strom_engine.prove.points import settled
 from strom_engine.prove.probing import Probe
 from strom_engine.prove.spread import BoatDrawn, Today
 
-__all__ = ["BOATS", "CONFIDENCE", "Range", "ranges"]
+__all__ = ["CONFIDENCE", "Range", "ranges"]
 
-BOATS = 14  # drawn for a range; more make it no truer, for the law below counts how few they are
 CONFIDENCE = 0.95
 LEAST_CAUSE = 0.5  # correlation from which an unknown is named as what widens a range
 LEAST_SETTLED = 4
@@ -78,10 +77,9 @@ def _settled(
 ) -> Iterable[tuple[BoatDrawn, OperatingPoint]]:
     for boat in boats:
         soc = {bank: min(1.0, held + charged.get(bank, 0.0)) for bank, held in boat.soc.items()}
-        try:
-            yield boat, operating_point(boat.design, state.model_copy(update={"soc": soc}))
-        except StromError:
-            continue
+        point = settled(boat.design, state, soc)
+        if point is not None:
+            yield boat, point
 
 
 def _range(

@@ -3,12 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from math import inf
 
-from strom_engine.circuit import OperatingPoint, operating_point
+from strom_engine.circuit import OperatingPoint
 from strom_engine.design import Bank, Cable, Design, LoadGroup, Solar, Starter, State
 from strom_engine.design.state import battery_switches, switch_positions
-from strom_engine.errors import StromError
 from strom_engine.prove.charging import CRANKING, HOT
+from strom_engine.prove.points import settled
 from strom_engine.prove.probing import Probe, clamp, volts
 from strom_engine.prove.proving import Draft, measure
 from strom_engine.prove.settings import CRUISE_RPM, all_off
@@ -18,7 +19,6 @@ __all__ = ["search_drafts"]
 CARRIES_A = 3.0  # a conductor that carries less drops too little to be read
 CLAMP_A = 1.0
 CLOSED_V = 0.3  # across a contact that is closed: less than this as designed
-USEFUL = 1e9  # a reading of a search is weighed, not judged by its width
 SUN = 0.8
 
 
@@ -33,10 +33,9 @@ def search_drafts(design: Design) -> tuple[Draft, ...]:
     """
     found: dict[str, Draft] = {}
     for name, words, state in _states(design):
-        try:
-            point = operating_point(design, state)
-        except StromError:
-            continue
+        point = settled(design, state)
+        if point is None:
+            continue  # nothing is predicted there, so that nothing could be weighed
         for draft in _readings(design, name, words, state, point):
             found.setdefault(draft.key, draft)
     return tuple(found.values())
@@ -117,6 +116,6 @@ def _draft(key: str, title: str, part: str, state: State, probe: Probe) -> Draft
     caution = CRANKING if state.cranking else HOT if state.engine == "on" else ""
     minutes = 3.0 if state.cranking or state.engine == "on" else 1.0
     return measure(
-        f"search:{key}", "power on", title, part, (state, probe, USEFUL),
+        f"search:{key}", "power on", title, part, (state, probe, inf),
         caution=caution, minutes=minutes,
     )  # fmt: skip

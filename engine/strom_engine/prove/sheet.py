@@ -10,10 +10,10 @@ from strom_engine.prove.charging import engine, sharing
 from strom_engine.prove.cold import cold
 from strom_engine.prove.loaded import loaded
 from strom_engine.prove.power import positions, power_on
-from strom_engine.prove.proving import Draft, ProvingTest
-from strom_engine.prove.ranges import BOATS, Range, ranges
+from strom_engine.prove.proving import Draft, ProvingTest, unsettled
+from strom_engine.prove.ranges import Range, ranges
 from strom_engine.prove.settings import setup_words
-from strom_engine.prove.spread import Today, boats_drawn
+from strom_engine.prove.spread import BOATS, Today, boats_drawn
 
 __all__ = ["as_tests", "proving_tests"]
 
@@ -70,8 +70,8 @@ def _tests(
         wanted = None
         if draft.probe is not None and found is not None:
             wanted = found[draft.key]
-            if wanted is None:
-                continue  # the boat finds no rest in this state: there is nothing to read
+            if wanted is None and draft.state is not None:
+                draft = unsettled(draft.key, draft.group, draft.title, draft.part, draft.state)
         part = design.by_id.get(draft.part)
         yield ProvingTest(
             key=draft.key,

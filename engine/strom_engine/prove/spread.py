@@ -25,7 +25,7 @@ from strom_engine.design import (
 from strom_engine.prove.instruments import Instrument
 from strom_engine.reference import BLOCK_V, resistivity_ohm_mm2_per_m
 
-__all__ = ["BoatDrawn", "Today", "boats_drawn"]
+__all__ = ["BOATS", "BoatDrawn", "Today", "boats_drawn"]
 
 # Standard deviations of what is not known exactly; own judgement but where a source stands.
 MEASURED_SHARE = 0.02  # of a run that was measured: the tape, and tails
@@ -42,6 +42,7 @@ DRAW_SHARE = 0.10  # of a load against its label
 CRANKING_SHARE = 0.10
 NEVER_BELOW = 0.2  # of what a figure is as drawn
 LEAST_SOC = 0.02
+BOATS = 14  # drawn for a range; more make it no truer: the law of ranges counts how few they are
 
 
 @dataclass(frozen=True)

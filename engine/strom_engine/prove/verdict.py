@@ -22,6 +22,11 @@ class Verdict:
     word: Word
     why: str
 
+    @property
+    def misses(self) -> bool:
+        """Whether the reading is not as it should be."""
+        return self.word in ("outside", "impossible")
+
 
 def judged(test: ProvingTest, value: float, system_v: float) -> Verdict:
     """What a reading says.

@@ -3462,8 +3462,8 @@ export interface components {
          * Costs
          * @description Gear and cable [money] with how many lines have no price, new copper [kg], work.
          *
-         *     ``minutes`` of work [min]; ``work`` [money] is None without a price of the hour, and ``total``
-         *     without any of the two.
+         *     ``gear`` is None where no line has a price; ``minutes`` of work [min]; ``work`` [money] is None
+         *     without a price of the hour, and ``total`` without any of the two.
          */
         Costs: {
             /** Copper Kg */
@@ -3471,7 +3471,7 @@ export interface components {
             /** Currency */
             currency: string;
             /** Gear */
-            gear: number;
+            gear: number | null;
             /** Minutes */
             minutes: number;
             /** Total */
@@ -3989,14 +3989,17 @@ export interface components {
          * DiagnosisOut
          * @description Causes by all readings, the likeliest first, and the reading that tells most next.
          *
-         *     ``gain_bit``: how much it tells [bit]; ``odd`` are readings that no cause comes near; ``about``
-         *     is the miss that is looked into, empty for all readings together.
+         *     ``found``: one cause is as good as sure; ``gain_bit``: how much the next reading tells [bit];
+         *     ``odd`` are readings that no cause comes near; ``about`` is the miss that is looked into, empty
+         *     for all readings together.
          */
         DiagnosisOut: {
             /** About */
             about: string;
             /** Causes */
             causes: components["schemas"]["CauseOut"][];
+            /** Found */
+            found: boolean;
             /** Gain Bit */
             gain_bit: number;
             /** Means */
@@ -7265,8 +7268,9 @@ export interface components {
          * ProveOut
          * @description The stage Prove of a variant, all that a phone aboard needs in one answer.
          *
-         *     ``lost`` are entries about tests that the design no longer has; ``live_meter``: whether readings
-         *     can be taken from a meter that is connected to this server.
+         *     ``not_so`` counts tests that are not as they should be; ``lost`` are entries about tests that
+         *     the design no longer has; ``live_meter``: whether readings can be taken from a meter that is
+         *     connected to this server.
          */
         ProveOut: {
             /** Confirm */
@@ -7287,6 +7291,8 @@ export interface components {
             meters: components["schemas"]["Instrument"][];
             /** Next */
             next: string | null;
+            /** Not So */
+            not_so: number;
             /** Revision */
             revision: number;
             /** States */

@@ -27,11 +27,9 @@ LATE = "Class T"  # what the supplier had to order
 def keep_demo_prices(variant: Variant) -> None:
     """The price list of the demo workshop, made up, and its hour."""
     read = read_parts(PRICES.read_bytes(), book_of(variant).parts)
-    said = [(row.item, vars(row)) for row in read.rows]
-    fields = ("price", "kept", "note")
     rows = [
-        PriceIn.model_validate({"item": item} | {f: row[f] for f in fields if row[f] is not None})
-        for item, row in said
+        PriceIn.model_validate({name: said for name, said in vars(row).items() if said is not None})
+        for row in read.rows
     ]
     workshop = variant.job.workshop
     keep_prices(workshop, Writer(), rows)

@@ -53,7 +53,7 @@ def pdf_of(variant: Variant, told: PackIn, origin: str) -> bytes:
     """
     out = build_of(variant)
     opens = f"{origin}/jobs/{variant.job_id}/{variant.pk}/scheme?part="
-    made = {
+    sheets = {
         "work": _work(out),
         "parts": _parts(out),
         "cuts": _cuts(out),
@@ -61,9 +61,8 @@ def pdf_of(variant: Variant, told: PackIn, origin: str) -> bytes:
         "boards": _boards(out),
         "steps": _steps(out),
     }
-    body = (
-        _cover(variant, out) + "".join(made.values()) if told.sheet == "all" else made[told.sheet]
-    )
+    whole = _cover(variant, out) + "".join(sheets.values())
+    body = whole if told.sheet == "all" else sheets[told.sheet]
     foot = f"{variant.job.name}, {variant.name}, revision {variant.head}"
     return pdf(body, told.paper, foot, CSS)
 

@@ -7,6 +7,7 @@ import io
 import warnings
 from collections.abc import Iterable, Sequence
 from itertools import islice
+from threading import RLock
 from typing import cast
 from zipfile import BadZipFile
 
@@ -89,7 +90,7 @@ def _key(variant: Variant, *entered: object) -> tuple[object, ...]:
     return (variant.pk, variant.head, job.survey.head, was, stock, *entered)
 
 
-@cached(LRUCache(16), key=_key)
+@cached(LRUCache(16), key=_key, lock=RLock())
 def _book(
     variant: Variant,
     lengths: tuple[tuple[str, float], ...],

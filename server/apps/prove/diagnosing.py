@@ -51,6 +51,7 @@ def diagnosis_of(variant: Variant, about: str = "") -> DiagnosisOut:
     return DiagnosisOut.model_construct(
         revision=variant.head,
         variant=variant.pk,
+        found=found.found,
         causes=[CauseOut(**vars(cause)) for cause in found.causes],
         next=None if found.next is None else left[found.next],
         gain_bit=found.gain_bit,
@@ -65,7 +66,7 @@ def diagnosis_of(variant: Variant, about: str = "") -> DiagnosisOut:
 def _misses(variant: Variant, test: ProvingTest, entry: ProveEntry) -> bool:
     """Whether a reading is not as it should be."""
     system_v = float(surveyed_design(variant).system_v)
-    return judged(test, float(entry.value["value"]), system_v).word in ("outside", "impossible")
+    return judged(test, float(entry.value["value"]), system_v).misses
 
 
 def _reading(test: ProvingTest, entry: ProveEntry) -> Reading:

@@ -4,10 +4,12 @@ from __future__ import annotations
 
 from collections import Counter, defaultdict
 from collections.abc import Iterable, Sequence
+from threading import RLock
 from typing import cast
 
 from cachetools import LRUCache, cached
 from django.conf import settings
+from strom_engine.design import Bank
 from strom_engine.interchange.sheet import write_sheet
 from strom_engine.prove import (
     GROUPS,
@@ -18,6 +20,7 @@ from strom_engine.prove import (
     as_tests,
     judged,
     proving_tests,
+    rest_key,
     search_drafts,
 )
 from strom_engine.reference import CONFIRM
@@ -46,7 +49,7 @@ __all__ = [
     "today_of",
 ]
 
-REST = "rest:"
+NOT_SO: tuple[Answer, ...] = ("outside", "impossible", "no")
 CSV_HEAD = (
     "test", "title", "unit", "low", "middle", "high", "read", "instrument", "answer", "why",
     "at", "author",
@@ -76,11 +79,12 @@ def _tests_after(variant: Variant, entries: Iterable[ProveEntry]) -> tuple[Provi
 
 def _today(variant: Variant, entries: Iterable[ProveEntry]) -> Today:
     told, rest = TodayIn(), dict[str, float]()
+    banks = {rest_key(b.id): b.id for b in surveyed_design(variant).of_type(Bank)}
     for entry in entries:
         if entry.kind == ProveEntry.Kind.TODAY:
             told = TodayIn.model_validate(entry.value)
-        elif entry.kind == ProveEntry.Kind.READING and entry.target.startswith(REST):
-            rest[entry.target.removeprefix(REST)] = float(entry.value["value"])
+        elif entry.kind == ProveEntry.Kind.READING and entry.target in banks:
+            rest[banks[entry.target]] = float(entry.value["value"])
     return Today(told.temperature_c, rest, told.rested_h, meters_of(variant.job.workshop))
 
 
@@ -88,7 +92,7 @@ def _key(variant: Variant, today: Today, words: str) -> tuple[object, ...]:
     return (*_of_design(variant), words)
 
 
-@cached(LRUCache(16), key=_key)
+@cached(LRUCache(16), key=_key, lock=RLock())
 def _tests(variant: Variant, today: Today, words: str) -> tuple[ProvingTest, ...]:
     return proving_tests(surveyed_design(variant), today)
 
@@ -97,7 +101,7 @@ def _of_design(variant: Variant) -> tuple[object, ...]:
     return (variant.pk, variant.head, variant.job.survey.head)
 
 
-@cached(LRUCache(16), key=_of_design)
+@cached(LRUCache(16), key=_of_design, lock=RLock())
 def search_of(variant: Variant) -> dict[str, ProvingTest]:
     """Readings to look for a fault with, by key."""
     design = surveyed_design(variant)
@@ -134,6 +138,7 @@ def prove_of(variant: Variant) -> ProveOut:
         tests=list(tests),
         states=states,
         counts=dict(counts),
+        not_so=sum(counts[answer] for answer in NOT_SO),
         next=next((key for key, state in states.items() if state.answer == "open"), None),
         today=today,
         lost=lost,

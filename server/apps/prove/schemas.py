@@ -102,8 +102,9 @@ class TestState(Schema):
 class ProveOut(Schema):
     """The stage Prove of a variant, all that a phone aboard needs in one answer.
 
-    ``lost`` are entries about tests that the design no longer has; ``live_meter``: whether readings
-    can be taken from a meter that is connected to this server.
+    ``not_so`` counts tests that are not as they should be; ``lost`` are entries about tests that
+    the design no longer has; ``live_meter``: whether readings can be taken from a meter that is
+    connected to this server.
     """
 
     revision: int
@@ -111,6 +112,7 @@ class ProveOut(Schema):
     tests: list[ProvingTest]
     states: dict[str, TestState]
     counts: dict[Answer, int]
+    not_so: int
     next: str | None
     today: TodayIn
     lost: list[ProveEntryOut]
@@ -179,12 +181,14 @@ class MissOut(Schema):
 class DiagnosisOut(Schema):
     """Causes by all readings, the likeliest first, and the reading that tells most next.
 
-    ``gain_bit``: how much it tells [bit]; ``odd`` are readings that no cause comes near; ``about``
-    is the miss that is looked into, empty for all readings together.
+    ``found``: one cause is as good as sure; ``gain_bit``: how much the next reading tells [bit];
+    ``odd`` are readings that no cause comes near; ``about`` is the miss that is looked into, empty
+    for all readings together.
     """
 
     revision: int
     variant: UUID
+    found: bool
     causes: list[CauseOut]
     next: ProvingTest | None
     gain_bit: float

@@ -52,7 +52,7 @@ function receive(line: Schemas["PartsLine"], value: number | null) {
     <div class="card-head">
       <p>
         <strong>{{ left }}</strong> of {{ parts.lines.length }} lines not yet received;
-        <template v-if="parts.unpriced < parts.lines.length">
+        <template v-if="build.book.costs.gear !== null">
           {{ parts.currency }} {{ parts.cost.toFixed(2) }}, {{ parts.unpriced }} without a price
         </template>
         <template v-else>no prices yet: keep them in the workshop's stock</template>; copper

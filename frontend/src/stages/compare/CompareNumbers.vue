@@ -28,9 +28,8 @@ const ROWS: { words: string; of: (m: Measures) => string }[] = [
 ];
 const money = (cost: Costs, value: number | null) =>
   value === null ? "no price kept" : `${cost.currency} ${value.toFixed(0)}`;
-/** Gear without a single price costs nothing that anybody knows. */
 const gear = (c: Costs) => {
-  if (c.unpriced && !c.gear) return "no price kept";
+  if (c.gear === null) return "no price kept";
   return `${money(c, c.gear)}${c.unpriced ? `, ${c.unpriced} lines without a price` : ""}`;
 };
 const COSTS: { words: string; of: (c: Costs) => string }[] = [

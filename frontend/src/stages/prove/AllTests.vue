@@ -34,8 +34,6 @@ async function today(fields: Partial<Prove["today"]>) {
         label="Air today"
         unit="°C"
         :value="prove.today.temperature_c"
-        :minimum="-40"
-        :maximum="60"
         :save="(value) => today({ temperature_c: value })"
         optional
       />
@@ -43,8 +41,6 @@ async function today(fields: Partial<Prove["today"]>) {
         label="Banks have rested"
         unit="h"
         :value="prove.today.rested_h"
-        :minimum="0"
-        :maximum="1000"
         :save="(value) => today({ rested_h: value ?? 0 })"
       />
       <p>

@@ -16,11 +16,6 @@ const typed = ref("");
 /** The miss that is looked into; all readings together without. */
 const about = ref("");
 const next = computed(() => found.value?.next ?? null);
-const sure = computed(() => {
-  const first = found.value?.causes[0];
-  return first && first.share >= 0.9 ? first : null;
-});
-
 async function look() {
   asking.value = true;
   found.value = (await props.stage.diagnose(about.value)) ?? found.value;
@@ -68,10 +63,7 @@ onMounted(look);
       <p v-for="line in found.odd" :key="line" class="text-error">▲ {{ line }}</p>
       <div class="two">
         <article v-if="next" class="card next" aria-label="Next reading">
-          <p>
-            <strong>Read next</strong>: it tells {{ found.gain_bit.toFixed(1) }} bit,
-            {{ next.minutes }} min
-          </p>
+          <p><strong>Read next</strong>, {{ next.minutes }} min: it parts the causes best.</p>
           <h2>{{ next.title }}</h2>
           <p v-if="next.caution" class="text-error caution">▲ {{ next.caution }}</p>
           <ul class="setup" aria-label="State now">
@@ -101,7 +93,7 @@ onMounted(look);
         </article>
         <p v-else>No further reading tells more about these causes.</p>
         <div>
-          <h2>{{ sure ? "Most likely" : "Causes" }}</h2>
+          <h2>{{ found.found ? "Found" : "Causes" }}</h2>
           <ol class="causes">
             <li v-for="cause in found.causes" :key="cause.keys[0]" class="card">
               <div class="bar" :style="{ width: `${100 * cause.share}%` }" aria-hidden="true" />

@@ -50,9 +50,7 @@ function open(key: string) {
           <p>
             <strong>{{ done }} of {{ prove.tests.length }}</strong> tests answered
           </p>
-          <p v-if="prove.counts.outside || prove.counts.no" class="text-error">
-            ▲ {{ (prove.counts.outside ?? 0) + (prove.counts.no ?? 0) }} not as they should be
-          </p>
+          <p v-if="prove.not_so" class="text-error">▲ {{ prove.not_so }} not as they should be</p>
           <p v-if="prove.lost.length" class="text-warning">
             ◆ {{ prove.lost.length }} entries are about tests that the design no longer has; they
             are kept.

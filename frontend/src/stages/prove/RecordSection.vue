@@ -88,8 +88,6 @@ function add(measures: Meter["measures"]) {
           label="Of the reading"
           unit="%"
           :value="meter.percent"
-          :minimum="0"
-          :maximum="20"
           :save="(value) => set(n, { percent: value ?? 0 })"
         />
         <NumberField
@@ -97,16 +95,12 @@ function add(measures: Meter["measures"]) {
           unit=""
           whole
           :value="meter.digits"
-          :minimum="0"
-          :maximum="100"
           :save="(value) => set(n, { digits: value ?? 0 })"
         />
         <NumberField
           label="Last place"
           :unit="MEASURES[meter.measures]"
           :value="meter.resolution"
-          :minimum="0.0001"
-          :maximum="10"
           :save="(value) => set(n, { resolution: value ?? 0.01 })"
         />
         <v-btn size="small" @click="keep(prove.meters.filter((_, i) => i !== n))">Take out</v-btn>
