@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from uuid import UUID
 
+from django.db import transaction
 from procrastinate.contrib.django import app
 from procrastinate.exceptions import AlreadyEnqueued
 
@@ -29,8 +30,10 @@ def count_findings(variant_id: str) -> None:
 def count_later(variant: UUID) -> None:
     """Let a worker count the findings of a variant; asked twice, it is done once."""
     try:
-        count_findings.configure(queueing_lock=f"count {variant}", priority=-1).defer(
-            variant_id=str(variant)
-        )
+        # A savepoint: what the queue refuses must not end the write that asks for it.
+        with transaction.atomic():
+            count_findings.configure(queueing_lock=f"count {variant}", priority=-1).defer(
+                variant_id=str(variant)
+            )
     except AlreadyEnqueued:
         return
