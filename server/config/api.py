@@ -5,6 +5,7 @@ from apps.accounts.router import router as accounts_router
 from apps.build.router import router as build_router
 from apps.days.router import router as days_router
 from apps.jobs.router import router as jobs_router
+from apps.logbook.router import router as logbook_router
 from apps.prints.router import router as prints_router
 from apps.problems import register_problems
 from apps.prove.router import router as prove_router
@@ -30,3 +31,4 @@ api.add_router("", days_router)
 api.add_router("", build_router)
 api.add_router("", prints_router)
 api.add_router("", prove_router)
+api.add_router("", logbook_router)

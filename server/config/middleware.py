@@ -84,8 +84,8 @@ class BodyLimit:
 
     def __call__(self, request: HttpRequest) -> HttpResponseBase:
         declared = request.META.get("CONTENT_LENGTH") or "0"
-        photo = request.path.endswith("/photos")
-        limit = settings.MAX_PHOTO_BYTES if photo else settings.MAX_BODY_BYTES
+        large = {"photos": settings.MAX_PHOTO_BYTES, "records": settings.MAX_RECORD_BYTES}
+        limit = large.get(request.path.rpartition("/")[2], settings.MAX_BODY_BYTES)
         if declared.isdigit() and int(declared) > limit:
             return _too_large(request, int(declared), limit)
         return self.get_response(request)

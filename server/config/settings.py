@@ -67,6 +67,7 @@ INSTALLED_APPS = [
     "apps.jobs",
     "apps.prints",
     "apps.prove",
+    "apps.logbook",
     "apps.days",
     "apps.build",
     "apps.writes",
@@ -159,6 +160,7 @@ METER_URL = os.environ.get("STROM_METER_URL", "").rstrip("/")
 METER_TOKEN = os.environ.get("STROM_METER_TOKEN", "")
 MAX_BODY_BYTES = 4_000_000
 MAX_PHOTO_BYTES = 16_000_000
+MAX_RECORD_BYTES = 200_000_000
 DATA_UPLOAD_MAX_MEMORY_SIZE = MAX_PHOTO_BYTES
 
 LOGGING = {

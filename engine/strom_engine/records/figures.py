@@ -18,7 +18,7 @@ __all__ = ["Figure", "figures_of"]
 # leave open. Shares of the expected value unless a unit is in the name.
 FIRST_SHARE, FIRST_A = 0.15, 2.0
 HELD_V = 0.15
-LATE_SHARE = 0.20
+LATE_SHARE, LATE_FROM_A = 0.20, 12.0
 CHARGE_DOUBT = 0.06
 BEFORE_SHARE, BEFORE_A = 0.35, 2.0
 BASE_SHARE, BASE_A = 0.30, 0.35
@@ -142,7 +142,7 @@ def figures_of(record: Happened, run: Happened, bank: Bank) -> Iterator[Figure]:
 
 
 def _late(spell: ChargingSpell) -> float | None:
-    if spell.late_a is None or not spell.first_a or spell.first_a < FIRST_A:
+    if spell.late_a is None or spell.first_a is None or spell.first_a < LATE_FROM_A:
         return None
     return spell.late_a / spell.first_a
 

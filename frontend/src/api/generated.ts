@@ -4,6 +4,26 @@
  */
 
 export interface paths {
+    "/api/calendar/{secret}.ics": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Calendar File
+         * @description The service that is due as a calendar, for whoever knows the address.
+         */
+        get: operations["apps_logbook_router_calendar_file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/choices": {
         parameters: {
             query?: never;
@@ -214,6 +234,26 @@ export interface paths {
          * @description Keep a photograph: the body is the picture.
          */
         post: operations["apps_surveys_router_add_photo"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/records/chart": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Chart
+         * @description A window of the records of a bank in few points, no extreme lost.
+         */
+        get: operations["apps_logbook_router_chart"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -464,6 +504,114 @@ export interface paths {
          * @description A PDF that is done.
          */
         get: operations["apps_prints_router_file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/records/{record_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Remove Record
+         * @description Take a file of records out, with its rows.
+         */
+        delete: operations["apps_logbook_router_remove_record"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/records/{record_id}/cancel": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Cancel Record
+         * @description Stop the reading of a file.
+         */
+        post: operations["apps_logbook_router_cancel_record"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/records/{record_id}/rows.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Record Rows
+         * @description The rows of a file in the own format.
+         */
+        get: operations["apps_logbook_router_record_rows"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/service/calendar": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Calendar
+         * @description Whether a calendar address is out.
+         */
+        get: operations["apps_logbook_router_calendar"];
+        put?: never;
+        /**
+         * New Calendar
+         * @description Make a new calendar address; the one before it ends.
+         */
+        post: operations["apps_logbook_router_new_calendar"];
+        /**
+         * End Calendar
+         * @description End the calendar address.
+         */
+        delete: operations["apps_logbook_router_end_calendar"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/service/due": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Service Due
+         * @description What is overdue or due soon over all boats of the workshop.
+         */
+        get: operations["apps_logbook_router_service_due"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1128,6 +1276,66 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/variants/{variant_id}/log": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Log
+         * @description Entries of the boat, trends, what is open, what is due.
+         */
+        get: operations["apps_logbook_router_log"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/variants/{variant_id}/log/entries": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Enter
+         * @description Keep readings, settings, faults, cures, notes, services; one may come twice.
+         */
+        post: operations["apps_logbook_router_enter"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/variants/{variant_id}/log/readings.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Log Readings
+         * @description Readings of the years as CSV.
+         */
+        get: operations["apps_logbook_router_log_readings"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/variants/{variant_id}/netlist": {
         parameters: {
             query?: never;
@@ -1410,6 +1618,70 @@ export interface paths {
          * @description Ask for the proving record as PDF: a worker makes it.
          */
         post: operations["apps_prove_router_record"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/variants/{variant_id}/records": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Records
+         * @description Files of records of the boat, and what each says of this variant.
+         */
+        get: operations["apps_logbook_router_records"];
+        put?: never;
+        /**
+         * Take Records
+         * @description Take a file in and guess how it is laid out: the body is the file.
+         */
+        post: operations["apps_logbook_router_take_records"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/variants/{variant_id}/records/{record_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Start Record
+         * @description Read the rows of a file as it is laid out.
+         */
+        put: operations["apps_logbook_router_start_record"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/variants/{variant_id}/records/{record_id}/analysis": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Analyse Record
+         * @description Hold a file of records against a variant: a worker does it.
+         */
+        post: operations["apps_logbook_router_analyse_record"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1857,6 +2129,33 @@ export interface components {
             revision: number;
         };
         /**
+         * Ageing
+         * @description A straight line through readings: what is lost a year, between which limits, and when it
+         *     comes below what is needed [s since 1970], the earliest and the likely moment.
+         *
+         *     ``refused`` says why there is none.
+         */
+        Ageing: {
+            /** A Year */
+            a_year: number | null;
+            /** A Year High */
+            a_year_high: number | null;
+            /** A Year Low */
+            a_year_low: number | null;
+            /** Below */
+            below: number | null;
+            /** Below At S */
+            below_at_s: number | null;
+            /** Earliest S */
+            earliest_s: number | null;
+            /** Now */
+            now: number | null;
+            /** Refused */
+            refused: string;
+            /** Working */
+            working: string[];
+        };
+        /**
          * Alternator
          * @description An engine-driven source with its regulator.
          *
@@ -1972,6 +2271,25 @@ export interface components {
             temperature_sensor?: string | null;
             /** Width Mm */
             width_mm?: number | null;
+        };
+        /**
+         * AnalysisOut
+         * @description What records say of a variant; ``outdated``: the boat or the records are others by now.
+         */
+        AnalysisOut: {
+            held?: components["schemas"]["HeldAgainst"] | null;
+            /** Outdated */
+            outdated: boolean;
+            /**
+             * Problem
+             * @default
+             */
+            problem: string;
+            /**
+             * Status
+             * @enum {string}
+             */
+            status: "none" | "waiting" | "running" | "done" | "failed" | "cancelled";
         };
         /**
          * ApplyScheme
@@ -2500,6 +2818,34 @@ export interface components {
             notes: string;
         };
         /**
+         * BoatDue
+         * @description A task that is due on a boat.
+         */
+        BoatDue: {
+            /** Boat */
+            boat: string;
+            /**
+             * Job
+             * Format: uuid
+             */
+            job: string;
+            /** Key */
+            key: string;
+            /** On */
+            on: string | null;
+            /** Standing */
+            standing: string;
+            /** Title */
+            title: string;
+            /**
+             * Variant
+             * Format: uuid
+             */
+            variant: string;
+            /** Why */
+            why: string;
+        };
+        /**
          * BoatKind
          * @description A kind of boat to start from, with the ways in which its banks are found switched.
          */
@@ -2897,6 +3243,19 @@ export interface components {
             undo_at: string | null;
         };
         /**
+         * CalendarOut
+         * @description Whether a calendar address is out, since when; the address itself only when it is made.
+         */
+        CalendarOut: {
+            /**
+             * Address
+             * @default
+             */
+            address: string;
+            /** Since */
+            since: string | null;
+        };
+        /**
          * Candidate
          * @description A bank the user wants to see beside the others.
          */
@@ -3215,6 +3574,64 @@ export interface components {
             width_mm?: number | null;
         };
         /**
+         * ChargingSpell
+         * @description One spell from [s] to [s], in UTC.
+         *
+         *     ``put_in_ah``: charge put in [Ah]; ``first_a``: amps after two to fifteen minutes, ``late_a``
+         *     after thirty to forty-five; ``held_v``: the volts it is held at; ``float_s``: when float began,
+         *     ``charge_at_float`` how full the monitor had the bank then [-], ``before_float_a`` amps in the
+         *     ten minutes before it; ``cycles_an_hour``: how often charging came and went. None where it
+         *     cannot be told.
+         */
+        ChargingSpell: {
+            /** Before Float A */
+            before_float_a: number | null;
+            /** Charge At Float */
+            charge_at_float: number | null;
+            /** Cycles An Hour */
+            cycles_an_hour: number;
+            /** End S */
+            end_s: number;
+            /** First A */
+            first_a: number | null;
+            /** Float S */
+            float_s: number | null;
+            /** Held V */
+            held_v: number | null;
+            /** Late A */
+            late_a: number | null;
+            /** Put In Ah */
+            put_in_ah: number;
+            /**
+             * Source
+             * @enum {string}
+             */
+            source: "engine" | "shore" | "sun" | "unknown";
+            /** Start S */
+            start_s: number;
+        };
+        /**
+         * ChartOut
+         * @description A window of records in few points: by quantity, times [s] and values; None in a gap.
+         */
+        ChartOut: {
+            /** Columns */
+            columns: {
+                [key: string]: [
+                    number[],
+                    (number | null)[]
+                ];
+            };
+            /** End S */
+            end_s: number;
+            /** Start S */
+            start_s: number;
+            /** Units */
+            units: {
+                [key: string]: string;
+            };
+        };
+        /**
          * Choice
          * @description Something to pick, with the words for it.
          */
@@ -3507,6 +3924,16 @@ export interface components {
             worst_date: string;
         };
         /**
+         * CountReset
+         * @description The monitor took the bank for full, and by how much its count jumped [-].
+         */
+        CountReset: {
+            /** At S */
+            at_s: number;
+            /** Jump */
+            jump: number;
+        };
+        /**
          * CountedDay
          * @description Ampere-hours that a battery monitor counted out in one day, no source charging.
          */
@@ -3533,6 +3960,16 @@ export interface components {
             season: "summer" | "spring" | "autumn" | "winter";
             /** Used Ah */
             used_ah: number;
+        };
+        /**
+         * Crank
+         * @description A start: when, and the least volts [V].
+         */
+        Crank: {
+            /** At S */
+            at_s: number;
+            /** Least V */
+            least_v: number;
         };
         /**
          * CrankingOut
@@ -4137,6 +4574,25 @@ export interface components {
             width_mm?: number | null;
         };
         /**
+         * Due
+         * @description When a task is due: the date, the engine hours, and how that stands today.
+         */
+        Due: {
+            /** At Engine H */
+            at_engine_h: number | null;
+            /** Last */
+            last: string | null;
+            /** Last Engine H */
+            last_engine_h: number | null;
+            /** On */
+            on: string | null;
+            /** Standing */
+            standing: string;
+            task: components["schemas"]["ServiceTask"];
+            /** Why */
+            why: string;
+        };
+        /**
          * EditIn
          * @description An edit that the engine works out into a named change.
          *
@@ -4351,6 +4807,34 @@ export interface components {
             words: string;
         };
         /**
+         * FaultIn
+         * @description A fault as it is known so far: complaint, theories, cause, cure, proof.
+         */
+        FaultIn: {
+            /**
+             * Cause
+             * @default
+             */
+            cause: string;
+            /** Complaint */
+            complaint: string;
+            /**
+             * Cure
+             * @default
+             */
+            cure: string;
+            /**
+             * Proof
+             * @default
+             */
+            proof: string;
+            /**
+             * Theories
+             * @default
+             */
+            theories: string;
+        };
+        /**
          * FaultOut
          * @description A fault that can begin within a plan.
          */
@@ -4393,15 +4877,25 @@ export interface components {
         } | null;
         /**
          * Figure
-         * @description One number of the arithmetic, with its unit.
+         * @description One figure, recorded and expected, in its unit; ``doubt`` is one standard deviation.
+         *
+         *     ``count``: how many spells, nights or days it is the median of.
          */
         Figure: {
-            /** Label */
-            label: string;
+            /** Count */
+            count: number;
+            /** Doubt */
+            doubt: number;
+            /** Expected */
+            expected: number;
+            /** Key */
+            key: string;
+            /** Recorded */
+            recorded: number;
             /** Unit */
             unit: string;
-            /** Value */
-            value: number;
+            /** Words */
+            words: string;
         };
         /**
          * Finding
@@ -4457,6 +4951,18 @@ export interface components {
             title: string;
             /** Why */
             why: string;
+        };
+        /**
+         * FindingFromRecords
+         * @description Something that the records show and the computation does not expect, with its arithmetic.
+         */
+        FindingFromRecords: {
+            /** Arithmetic */
+            arithmetic: string[];
+            /** Key */
+            key: string;
+            /** Title */
+            title: string;
         };
         /**
          * FindingsOut
@@ -4912,6 +5418,42 @@ export interface components {
             working: string[];
         };
         /**
+         * Happened
+         * @description All that a trace tells. ``unseen`` says what its spacing is too coarse for.
+         */
+        Happened: {
+            /** Cranks */
+            cranks: components["schemas"]["Crank"][];
+            /** Days */
+            days: components["schemas"]["LocalDay"][];
+            /** Deepest */
+            deepest: [
+                number,
+                number
+            ] | null;
+            /** End S */
+            end_s: number;
+            /** Every S */
+            every_s: number;
+            /** Gaps */
+            gaps: [
+                number,
+                number
+            ][];
+            /** Nights */
+            nights: components["schemas"]["Night"][];
+            /** Resets */
+            resets: components["schemas"]["CountReset"][];
+            /** Rows */
+            rows: number;
+            /** Spells */
+            spells: components["schemas"]["ChargingSpell"][];
+            /** Start S */
+            start_s: number;
+            /** Unseen */
+            unseen: string[];
+        };
+        /**
          * Hazard
          * @description What a moment must not hold: which rule of safe work, about what, in words.
          */
@@ -4934,6 +5476,27 @@ export interface components {
             cables_wh: number;
             /** Gear Wh */
             gear_wh: number;
+        };
+        /**
+         * HeldAgainst
+         * @description What was found in a trace, what was expected, where they part, and what may be wrong.
+         *
+         *     ``played`` is the plan that was run, from ``played_from_s`` on [s]; ``figures`` are recorded
+         *     and expected side by side; ``cannot_tell`` says what keeps the two from being compared.
+         */
+        HeldAgainst: {
+            /** Cannot Tell */
+            cannot_tell: string[];
+            /** Causes */
+            causes: components["schemas"]["RecordCause"][];
+            /** Figures */
+            figures: components["schemas"]["Figure"][];
+            /** Findings */
+            findings: components["schemas"]["FindingFromRecords"][];
+            played: components["schemas"]["Plan"] | null;
+            /** Played From S */
+            played_from_s: number | null;
+            told: components["schemas"]["Happened"];
         };
         /**
          * Hours
@@ -5156,6 +5719,30 @@ export interface components {
             banks: string[];
             /** Hours */
             hours: number;
+        };
+        /**
+         * Judgement
+         * @description What a reading says: a mark, why in words and numbers, where its limit comes from.
+         *
+         *     ``low`` and ``high`` are the band in which it lies on a sound boat, None where there is none.
+         */
+        Judgement: {
+            /** High */
+            high?: number | null;
+            /** Low */
+            low?: number | null;
+            /**
+             * Mark
+             * @enum {string}
+             */
+            mark: "good" | "caution" | "bad" | "unknown";
+            /**
+             * Source
+             * @default
+             */
+            source: string;
+            /** Why */
+            why: string;
         };
         /**
          * Label
@@ -5544,6 +6131,168 @@ export interface components {
             survey_revision: number;
         };
         /**
+         * LocalDay
+         * @description A day from nine to nine: charge taken out and put in [Ah], the least charge [-], the draw at
+         *     bedtime [A]; ``sun_a``: what the sun gives from ten to four, on average [A], against the draw
+         *     of the night before.
+         */
+        LocalDay: {
+            /** Bedtime A */
+            bedtime_a: number | null;
+            /** Date */
+            date: string;
+            /** Least Charge */
+            least_charge: number | null;
+            /** Put In Ah */
+            put_in_ah: number;
+            /** Sun A */
+            sun_a: number | null;
+            /** Used Ah */
+            used_ah: number;
+        };
+        /**
+         * LogEntriesIn
+         * @description Entries in the order in which they were made; the same one may come twice.
+         */
+        LogEntriesIn: {
+            /** Entries */
+            entries: components["schemas"]["LogEntryIn"][];
+        };
+        /**
+         * LogEntryIn
+         * @description One entry as a device made it; only the field of its kind counts.
+         *
+         *     For *cured* the target is the id of the setting or fault that it ends. A *fault* whose target
+         *     is the id of another one says more of that.
+         */
+        LogEntryIn: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            fault?: components["schemas"]["FaultIn"] | null;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "reading" | "setting" | "fault" | "cured" | "note" | "done";
+            reading?: components["schemas"]["LogReadingIn"] | null;
+            /** Revision */
+            revision: number;
+            service?: components["schemas"]["ServiceDoneIn"] | null;
+            setting?: components["schemas"]["SettingIn"] | null;
+            /** Target */
+            target: string;
+            /** Text */
+            text?: string | null;
+        };
+        /**
+         * LogEntryOut
+         * @description An entry as it is kept; ``judgement`` is what a reading says today.
+         */
+        LogEntryOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Author */
+            author: string | null;
+            /** Ended */
+            ended?: string | null;
+            /**
+             * Ended Words
+             * @default
+             */
+            ended_words: string;
+            fault?: components["schemas"]["FaultIn"] | null;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            judgement?: components["schemas"]["Judgement"] | null;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "reading" | "setting" | "fault" | "cured" | "note" | "done";
+            /**
+             * Open
+             * @default false
+             */
+            open: boolean;
+            reading?: components["schemas"]["LogReadingIn"] | null;
+            service?: components["schemas"]["ServiceDoneIn"] | null;
+            setting?: components["schemas"]["SettingIn"] | null;
+            /** Target */
+            target: string;
+            /** Target Name */
+            target_name: string;
+            /** Text */
+            text?: string | null;
+        };
+        /**
+         * LogOut
+         * @description The stage Log of a boat: entries of all her variants, held against this one.
+         */
+        LogOut: {
+            /** Confirm */
+            confirm: string;
+            /** Due */
+            due: components["schemas"]["Due"][];
+            /** Engine H */
+            engine_h: number | null;
+            /** Entries */
+            entries: components["schemas"]["LogEntryOut"][];
+            /** Kinds */
+            kinds: components["schemas"]["ReadingKind"][];
+            /** Open Faults */
+            open_faults: components["schemas"]["LogEntryOut"][];
+            /** Open Settings */
+            open_settings: components["schemas"]["LogEntryOut"][];
+            /** Revision */
+            revision: number;
+            /** Targets */
+            targets: components["schemas"]["TargetOut"][];
+            /** Trends */
+            trends: components["schemas"]["TrendOut"][];
+            /**
+             * Variant
+             * Format: uuid
+             */
+            variant: string;
+        };
+        /**
+         * LogReadingIn
+         * @description A reading: its kind, its values, one unless it is of cells, hours of rest before it [h].
+         */
+        LogReadingIn: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "rest_v" | "crank_v" | "float_a" | "tested_cca_a" | "cells" | "capacity_ah" | "engine_h" | "insulation_kohm";
+            /**
+             * Rested H
+             * @default 0
+             */
+            rested_h: number;
+            /**
+             * Source
+             * @default
+             */
+            source: string;
+            /** Values */
+            values: number[];
+        };
+        /**
          * LugRow
          * @description The end of a cable: post, stud there, whether that is known, and the ring hole it needs.
          */
@@ -5829,6 +6578,26 @@ export interface components {
             ready: string;
             /** School */
             school: string;
+        };
+        /**
+         * Night
+         * @description A night: its date, the base of what was drawn [A], the mean [A], what it came to [Ah].
+         *
+         *     ``duty``: share of the time that something cycling ran [-]; ``cycle_a``: how much it draws.
+         */
+        Night: {
+            /** Base A */
+            base_a: number;
+            /** Cycle A */
+            cycle_a: number | null;
+            /** Date */
+            date: string;
+            /** Duty */
+            duty: number | null;
+            /** Mean A */
+            mean_a: number;
+            /** Used Ah */
+            used_ah: number;
         };
         /**
          * OnOffSwitch
@@ -7443,6 +8212,38 @@ export interface components {
             value: number;
         };
         /**
+         * ReadingKind
+         * @description A kind of reading: its words and unit, the least and the most that is believed, and what it
+         *     is read on. ``several``: one value a cell.
+         */
+        ReadingKind: {
+            /** How */
+            how: string;
+            /**
+             * Id
+             * @enum {string}
+             */
+            id: "rest_v" | "crank_v" | "float_a" | "tested_cca_a" | "cells" | "capacity_ah" | "engine_h" | "insulation_kohm";
+            /** Least */
+            least: number;
+            /** Most */
+            most: number;
+            /**
+             * On
+             * @enum {string}
+             */
+            on: "bank" | "engine";
+            /**
+             * Several
+             * @default false
+             */
+            several: boolean;
+            /** Unit */
+            unit: string;
+            /** Words */
+            words: string;
+        };
+        /**
          * ReadingOut
          * @description A reading that the diagnosis rests on.
          */
@@ -7484,6 +8285,48 @@ export interface components {
             words: string;
         };
         /**
+         * RecordCause
+         * @description A cause with its share of belief [-], what it would look like, and what to do first.
+         *
+         *     ``faults`` are its keys, those too that the records cannot part from it.
+         */
+        RecordCause: {
+            /** Faults */
+            faults: string[];
+            /** Look */
+            look: string;
+            /** Share */
+            share: number;
+            /** Speaks */
+            speaks: string[];
+            /** Words */
+            words: string[];
+        };
+        /**
+         * RecordColumn
+         * @description A column: its head, what it holds, in which unit, and whether amps count out of the bank.
+         */
+        RecordColumn: {
+            /**
+             * Flipped
+             * @default false
+             */
+            flipped: boolean;
+            /** Head */
+            head: string;
+            /**
+             * Quantity
+             * @default nothing
+             * @enum {string}
+             */
+            quantity: "time" | "clock" | "volts" | "amps" | "power" | "charge" | "counted" | "temperature" | "nothing";
+            /**
+             * Unit
+             * @default
+             */
+            unit: string;
+        };
+        /**
          * RecordIn
          * @description The proving record: paper, and who answers for it.
          */
@@ -7506,6 +8349,44 @@ export interface components {
             received_by: string;
         };
         /**
+         * RecordLayout
+         * @description How the rows of a file are read.
+         *
+         *     ``head_row`` counts from 1, 0 where there is none. ``zone``: of the times in the file, where
+         *     they do not say so themselves.
+         */
+        RecordLayout: {
+            /** Columns */
+            columns: components["schemas"]["RecordColumn"][];
+            /**
+             * Decimal
+             * @default .
+             * @enum {string}
+             */
+            decimal: "." | ",";
+            /**
+             * Head Row
+             * @default 1
+             */
+            head_row: number;
+            /**
+             * Separator
+             * @default ,
+             */
+            separator: string;
+            /**
+             * Time Format
+             * @default iso
+             * @enum {string}
+             */
+            time_format: "iso" | "day.month.year" | "day/month/year" | "month/day/year" | "year/month/day" | "unix_s" | "unix_ms";
+            /**
+             * Zone
+             * @default UTC
+             */
+            zone: string;
+        };
+        /**
          * RecordMeasurement
          * @description Keep a measurement, and let the item draw what it shows.
          */
@@ -7516,6 +8397,106 @@ export interface components {
              * @enum {string}
              */
             type: "record_measurement";
+        };
+        /**
+         * RecordOut
+         * @description A file of records: how it is laid out, how far its reading is, what came of it.
+         */
+        RecordOut: {
+            analysis: components["schemas"]["AnalysisOut"];
+            /** Assumed */
+            assumed: string[];
+            /** Author */
+            author: string | null;
+            /** Bad */
+            bad: number;
+            /** Bank */
+            bank: string;
+            /** Bank Name */
+            bank_name: string;
+            /** Confirmed */
+            confirmed: boolean;
+            /**
+             * Created
+             * Format: date-time
+             */
+            created: string;
+            /** Doubled */
+            doubled: number;
+            /**
+             * Driven
+             * @enum {string}
+             */
+            driven: "engine" | "shore" | "both";
+            /** End S */
+            end_s: number | null;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            layout: components["schemas"]["RecordLayout"];
+            /** Name */
+            name: string;
+            /** Notes */
+            notes: string[];
+            /** Problem */
+            problem: string;
+            /** Problems */
+            problems: string[];
+            /** Rows */
+            rows: number;
+            /** Sample */
+            sample: string[][];
+            /** Share */
+            share: number;
+            /** Size */
+            size: number;
+            /** Start S */
+            start_s: number | null;
+            /**
+             * Status
+             * @enum {string}
+             */
+            status: "waiting" | "running" | "done" | "failed" | "cancelled";
+        };
+        /**
+         * RecordStart
+         * @description How a file is to be read, confirmed by somebody.
+         */
+        RecordStart: {
+            /**
+             * Driven
+             * @default both
+             * @enum {string}
+             */
+            driven: "engine" | "shore" | "both";
+            layout: components["schemas"]["RecordLayout"];
+        };
+        /**
+         * RecordsOut
+         * @description Every file of records of a boat, and which units and formats can be chosen.
+         */
+        RecordsOut: {
+            /** Banks */
+            banks: components["schemas"]["TargetOut"][];
+            /** Records */
+            records: components["schemas"]["RecordOut"][];
+            /** Revision */
+            revision: number;
+            /** Time Formats */
+            time_formats: string[];
+            /** Units */
+            units: {
+                [key: string]: string[];
+            };
+            /**
+             * Variant
+             * Format: uuid
+             */
+            variant: string;
+            /** Zones */
+            zones: string[];
         };
         /**
          * Reel
@@ -8323,6 +9304,43 @@ export interface components {
             };
         };
         /**
+         * ServiceDoneIn
+         * @description A service that was done: what was seen, and the engine hours [h].
+         */
+        ServiceDoneIn: {
+            /** Engine H */
+            engine_h?: number | null;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+        };
+        /**
+         * ServiceTask
+         * @description Something to look at again and again: every so many months, or engine hours [h].
+         *
+         *     ``key`` stays while the boat keeps the gear it is about.
+         */
+        ServiceTask: {
+            /** Caution */
+            caution: string;
+            /** Engine H */
+            engine_h: number | null;
+            /** How */
+            how: string;
+            /** Key */
+            key: string;
+            /** Months */
+            months: number | null;
+            /** Parts */
+            parts: string[];
+            /** Source */
+            source: string;
+            /** Title */
+            title: string;
+        };
+        /**
          * SessionOut
          * @description Who is signed in, and whether the demo workshop can be entered.
          */
@@ -8469,6 +9487,35 @@ export interface components {
              * @enum {string}
              */
             type: "set_system_volts";
+        };
+        /**
+         * SettingIn
+         * @description A setting of a device: what it is called, what it was, what it is, why.
+         *
+         *     ``crutch``: it stands in for the cure of a cause, and stays open until that is cured.
+         */
+        SettingIn: {
+            /**
+             * Cause
+             * @default
+             */
+            cause: string;
+            /**
+             * Crutch
+             * @default false
+             */
+            crutch: boolean;
+            /** Name */
+            name: string;
+            /** New */
+            new: string;
+            /**
+             * Old
+             * @default
+             */
+            old: string;
+            /** Why */
+            why: string;
         };
         /**
          * Several
@@ -9569,6 +10616,21 @@ export interface components {
             positions: string[];
         };
         /**
+         * TargetOut
+         * @description What can be read or set: a bank, an engine, a device.
+         */
+        TargetOut: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /**
+             * Sort
+             * @enum {string}
+             */
+            sort: "bank" | "engine" | "device";
+        };
+        /**
          * TemperatureSpan
          * @description Temperature aboard, that of the banks [degC]; outside of these as each bank says.
          */
@@ -9645,6 +10707,37 @@ export interface components {
             stored_a: number;
             /** Used A */
             used_a: number;
+        };
+        /**
+         * TrendOut
+         * @description Readings of one kind on one bank over the years, the band of a sound boat, and ageing.
+         */
+        TrendOut: {
+            ageing: components["schemas"]["Ageing"] | null;
+            /** High */
+            high: number | null;
+            kind: components["schemas"]["ReadingKind"];
+            latest: components["schemas"]["Judgement"];
+            /** Low */
+            low: number | null;
+            /** Points */
+            points: components["schemas"]["TrendPoint"][];
+            /** Target */
+            target: string;
+            /** Target Name */
+            target_name: string;
+        };
+        /**
+         * TrendPoint
+         * @description A reading of a trend: when [s since 1970], its value, the mark it got.
+         */
+        TrendPoint: {
+            /** At S */
+            at_s: number;
+            /** Mark */
+            mark: string;
+            /** Value */
+            value: number;
         };
         /**
          * UnitBattery
@@ -9976,6 +11069,37 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    apps_logbook_router_calendar_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                secret: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": unknown;
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
     apps_surveys_router_what_can_be_picked: {
         parameters: {
             query?: never;
@@ -10598,6 +11722,59 @@ export interface operations {
             };
             /** @description Request Entity Too Large */
             413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    apps_logbook_router_chart: {
+        parameters: {
+            query: {
+                bank: string;
+                start_s?: number | null;
+                end_s?: number | null;
+            };
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChartOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -11395,6 +12572,335 @@ export interface operations {
             };
             /** @description Not Found */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    apps_logbook_router_remove_record: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                record_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    apps_logbook_router_cancel_record: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                record_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    apps_logbook_router_record_rows: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                record_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": unknown;
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    apps_logbook_router_calendar: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CalendarOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    apps_logbook_router_new_calendar: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CalendarOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    apps_logbook_router_end_calendar: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    apps_logbook_router_service_due: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BoatDue"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -13170,6 +14676,157 @@ export interface operations {
             };
         };
     };
+    apps_logbook_router_log: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                variant_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LogOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    apps_logbook_router_enter: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                variant_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LogEntriesIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LogOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    apps_logbook_router_log_readings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                variant_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": unknown;
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
     apps_jobs_router_netlist: {
         parameters: {
             query?: never;
@@ -13982,6 +15639,225 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PrintOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    apps_logbook_router_records: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                variant_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordsOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    apps_logbook_router_take_records: {
+        parameters: {
+            query: {
+                record: string;
+                bank: string;
+                name?: string;
+            };
+            header?: never;
+            path: {
+                variant_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    apps_logbook_router_start_record: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                variant_id: string;
+                record_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RecordStart"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    apps_logbook_router_analyse_record: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                variant_id: string;
+                record_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AnalysisOut"];
                 };
             };
             /** @description Unauthorized */

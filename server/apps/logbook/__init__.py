@@ -1,0 +1,1 @@
+"""The stage Log: readings, settings, faults, service, and records of monitors."""
