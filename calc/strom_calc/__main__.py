@@ -11,11 +11,13 @@ import json
 import sys
 from collections.abc import Callable, Mapping
 from pathlib import Path
+from typing import Any, get_args
 
 from pydantic import BaseModel, ValidationError
 from strom_engine.advice import advise, measures
 from strom_engine.build import BuildBook, build_book
 from strom_engine.circuit import bench, position_card
+from strom_engine.dayrun import SchoolId
 from strom_engine.design import Design, State, check_state
 from strom_engine.design.figures import kind_sheets
 from strom_engine.design.validation import problems_from_pydantic
@@ -29,6 +31,7 @@ from strom_engine.prove import (
     read_readings,
     search_drafts,
 )
+from strom_engine.records import Shunted
 from strom_engine.rules import findings, repair_plan
 from strom_engine.runs import choose, runs_report
 from strom_engine.sizing import bank_plan, load_report
@@ -36,6 +39,7 @@ from strom_engine.survey import Survey, SurveyedDesign, surveyed, to_find_out
 from strom_engine.survey.choice_words import choice_sheets
 
 from strom_calc.day_command import DayAsked, lived
+from strom_calc.record_commands import RecordAsked, recorded_csv, records_told
 
 
 @dataclasses.dataclass(frozen=True)
@@ -65,6 +69,7 @@ class Task:
 
 
 Compute = Callable[[Task], object]
+_Commands = Any  # of argparse, which names its type privately
 
 
 def _netlist(task: Task) -> object:
@@ -192,6 +197,24 @@ def main(arguments: list[str] | None = None) -> int:
         state = _state(surveyed(drawn, job.survey), options.state)
         if options.command == "diagnose":
             result = _diagnosed(surveyed(drawn, job.survey), options.readings)
+        elif options.command == "record":
+            day = DayAsked(options.plan, options.school, as_csv=True)
+            result = recorded_csv(
+                drawn,
+                job.survey,
+                RecordAsked(
+                    day,
+                    options.bank,
+                    options.every,
+                    options.begins,
+                    tuple(options.fault),
+                    options.seed,
+                ),
+            )
+        elif options.command == "records":
+            shunt = Shunted(options.bank, options.zone, options.driven)
+            school: SchoolId = options.school or "as_drawn"
+            result = records_told(drawn, job.survey, options.file, shunt, school)
         elif options.command == "day":
             asked = DayAsked(
                 options.plan,
@@ -242,6 +265,7 @@ def _parser() -> argparse.ArgumentParser:
     diagnose.add_argument("readings", type=Path, help="readings as JSON; see docs/calc.md")
     diagnose.add_argument("--variant", help="name of the variant; the first one by default")
     diagnose.set_defaults(state="{}")
+    _record_parsers(commands)
     day = commands.add_parser(
         "day", help="a day run through a plan: report, events, accounts, series"
     )
@@ -256,6 +280,30 @@ def _parser() -> argparse.ArgumentParser:
     day.add_argument("--csv", action="store_true", help="the series alone, as CSV")
     day.set_defaults(state="{}")
     return parser
+
+
+def _record_parsers(commands: _Commands) -> None:
+    """``record``, what a simulated monitor writes, and ``records``, what a file of them says."""
+    record = commands.add_parser(
+        "record", help="what a monitor on a bank would write of a plan, as CSV"
+    )
+    record.add_argument("job", type=Path)
+    record.add_argument("--plan", required=True, help="a ready plan by its id, or a file")
+    record.add_argument("--fault", action="append", default=[], help="what has failed, by its key")
+    record.add_argument("--every", type=float, default=60.0, help="seconds between two rows")
+    record.add_argument("--begins", default="2025-07-01T12:00Z", help="when the plan begins")
+    record.add_argument("--seed", type=int, default=1, help="of noise and lost rows")
+    records = commands.add_parser("records", help="what a file of records says of the boat")
+    records.add_argument("job", type=Path)
+    records.add_argument("file", type=Path, help="records as CSV or TSV")
+    records.add_argument("--zone", default="UTC", help="time zone the boat lies in")
+    driven = ("both", "engine", "shore")
+    records.add_argument("--driven", choices=driven, default="both", help="beside the sun")
+    for command in (record, records):
+        command.add_argument("--school", choices=get_args(SchoolId), help="who turns the switches")
+        command.add_argument("--variant", help="name of the variant; the first one by default")
+        command.add_argument("--bank", default="house_bank", help="the bank with the monitor")
+        command.set_defaults(state="{}")
 
 
 def _read(path: Path) -> JobFile:

@@ -23,7 +23,7 @@ from strom_engine.interchange import dump_day
 from strom_engine.rules import DayRun, day_findings
 from strom_engine.survey import Survey, surveyed
 
-__all__ = ["DayAsked", "lived"]
+__all__ = ["DayAsked", "lived", "plan_asked"]
 
 
 @dataclass(frozen=True)
@@ -40,6 +40,16 @@ class DayAsked:
 def lived(drawn: Design, survey: Survey, asked: DayAsked) -> object:
     """The report, events, accounts and series of a day; as text the series alone in CSV."""
     design = surveyed(drawn, survey)
+    plan = plan_asked(design, asked)
+    sheet = day_sheet(day_run(drawn, survey, plan))
+    if asked.as_csv:
+        return dump_day(design, sheet.plan, sheet.series)
+    found = day_findings(DayRun(design, survey, plan, sheet.report))
+    return {"sheet": sheet, "findings": found}
+
+
+def plan_asked(design: Design, asked: DayAsked) -> Plan:
+    """The plan that is asked for, handled and failing as told. Raises PlanError."""
     plan = _plan(design, asked.plan)
     if asked.school is not None:
         schools = [s for s in get_args(SchoolId) if s == asked.school]
@@ -50,11 +60,7 @@ def lived(drawn: Design, survey: Survey, asked: DayAsked) -> object:
     if asked.fault is not None:
         fault = PlannedFault(key=asked.fault, at_h=asked.fault_at_h)
         plan = check_plan(design, plan.model_copy(update={"fault": fault}))
-    sheet = day_sheet(day_run(drawn, survey, plan))
-    if asked.as_csv:
-        return dump_day(design, sheet.plan, sheet.series)
-    found = day_findings(DayRun(design, survey, plan, sheet.report))
-    return {"sheet": sheet, "findings": found}
+    return plan
 
 
 def _plan(design: Design, asked: str) -> Plan:

@@ -154,10 +154,10 @@ def guess_layout(text: str) -> GuessedLayout:
     Raises:
         TableError: nothing in it is a table with times.
     """
-    lines = [line for line in re.split(r"\r\n|\r|\n", text) if line.strip()][:SAMPLE]
-    if not lines:
+    lines = re.split(r"\r\n|\r|\n", text)[:SAMPLE]
+    if not any(line.strip() for line in lines):
         raise TableError([Problem("", "the file is empty")])
-    separator = _separator(lines)
+    separator = _separator([line for line in lines if line.strip()])
     rows = list(csv.reader((line.replace("\0", "") for line in lines), delimiter=separator))
     wide = max((len(row) for row in rows), default=0)
     if wide > MOST_COLUMNS:

@@ -1,7 +1,7 @@
 """Records of battery monitors: what happened in them, held against the boat as designed."""
 
 from strom_engine.records.causes import RecordCause
-from strom_engine.records.figures import Figure
+from strom_engine.records.figures import RecordFigure
 from strom_engine.records.happened import (
     CountReset,
     Crank,
@@ -21,7 +21,6 @@ __all__ = [
     "CountReset",
     "Crank",
     "DrivenBy",
-    "Figure",
     "FindingFromRecords",
     "Happened",
     "HeldAgainst",
@@ -29,6 +28,7 @@ __all__ = [
     "Monitor",
     "Night",
     "RecordCause",
+    "RecordFigure",
     "Shunted",
     "SpellSource",
     "Trace",

@@ -11,9 +11,10 @@ from strom_engine.design.fields import PostRef
 from strom_engine.errors import FaultError
 from strom_engine.faults import Effects, Fault, effects_of
 from strom_engine.records.expected import RecordedPlan, play
-from strom_engine.records.figures import MOST_DOUBTS, Figure, figures_of
+from strom_engine.records.figures import MOST_DOUBTS, RecordFigure, figures_of
 from strom_engine.records.happened import Happened
-from strom_engine.records.spells import Shunted
+from strom_engine.records.spells import DrivenBy, Shunted
+from strom_engine.reference import BLOCK_V
 from strom_engine.survey import Survey, SurveyedDesign
 
 __all__ = ["RecordCause", "causes_by"]
@@ -21,6 +22,7 @@ __all__ = ["RecordCause", "causes_by"]
 # How often each is met, on one scale; own judgement, as for readings by a meter.
 OFTEN = {
     "nothing": 4.0,
+    "none of these": 0.3,
     "added_resistance": 1.0,
     "sense_off": 1.0,
     "set_low": 1.0,
@@ -31,14 +33,16 @@ OFTEN = {
     "standing_draw": 1.5,
     "stuck_open": 1.0,
 }
-CHARGE_PATH_OHM = (0.006, 0.02)
+CHARGE_PATH_OHM = (0.01, 0.03)
 DRAWN_A = (0.8, 3.0)
 LEFT = (0.6, 0.3)
 FADING = (0.4,)
 LOST = (0.3, 0.5)
-SET_LOW_V = 0.6
+SET_LOW_V = (0.4, 0.8)
 SHOWN, LEAST_SHARE = 6, 0.01
 SAME_DOUBTS = 0.7
+NONE = "none of these"
+NONE_DOUBTS = 2.0  # a cause that is not listed leaves every figure so far off
 
 
 @dataclass(frozen=True)
@@ -70,7 +74,7 @@ def causes_by(
     plan: RecordedPlan,
     shunt: Shunted,
     record: Happened,
-    plain: Sequence[Figure],
+    plain: Sequence[RecordFigure],
 ) -> tuple[RecordCause, ...]:
     """Single faults by how near each brings the run to the record, the likeliest first.
 
@@ -84,8 +88,10 @@ def causes_by(
     """
     bank = shunt.of(design)
     weighed = [("nothing", "nothing is wrong", "", tuple(plain), _fit(plain, plain), "nothing")]
-    for suspect in _suspects(design, bank):
-        best: tuple[float, tuple[Figure, ...]] | None = None
+    strange = -0.5 * NONE_DOUBTS**2 * len(plain)
+    weighed.append((NONE, NONE, "readings by a meter: see Prove", (), strange, NONE))
+    for suspect in _suspects(design, bank, shunt.driven):
+        best: tuple[float, tuple[RecordFigure, ...]] | None = None
         for effects in suspect.effects:
             played = play(design, survey, plan, shunt, effects)
             if played is None:
@@ -102,7 +108,7 @@ def causes_by(
     shares = [OFTEN[w[5]] * exp(w[4] - top) for w in weighed]
     total = sum(shares)
     ranked = sorted(zip(shares, weighed, strict=True), key=lambda pair: -pair[0])
-    found: list[tuple[RecordCause, tuple[Figure, ...]]] = []
+    found: list[tuple[RecordCause, tuple[RecordFigure, ...]]] = []
     for share, (key, words, look, figures, _, _) in ranked:
         part = share / total
         if part < LEAST_SHARE:
@@ -123,7 +129,7 @@ def causes_by(
     return tuple(sorted((c for c, _ in found), key=lambda c: -c.share))[:SHOWN]
 
 
-def _fit(figures: Sequence[Figure], plain: Sequence[Figure]) -> float:
+def _fit(figures: Sequence[RecordFigure], plain: Sequence[RecordFigure]) -> float:
     """Log likelihood of the record; a figure that a cause takes away counts as far apart."""
     known = {f.key: f for f in figures}
     total = 0.0
@@ -134,7 +140,7 @@ def _fit(figures: Sequence[Figure], plain: Sequence[Figure]) -> float:
     return total
 
 
-def _alike(one: Sequence[Figure], two: Sequence[Figure]) -> bool:
+def _alike(one: Sequence[RecordFigure], two: Sequence[RecordFigure]) -> bool:
     """Whether two causes would look the same in the records."""
     other = {f.key: f for f in two}
     return {f.key for f in one} == set(other) and all(
@@ -142,7 +148,7 @@ def _alike(one: Sequence[Figure], two: Sequence[Figure]) -> bool:
     )
 
 
-def _speaks(figures: Sequence[Figure], plain: Sequence[Figure]) -> Iterator[str]:
+def _speaks(figures: Sequence[RecordFigure], plain: Sequence[RecordFigure]) -> Iterator[str]:
     """In numbers what it would be with a cause, where that differs from the boat as designed."""
     designed = {f.key: f for f in plain}
     for figure in figures:
@@ -151,8 +157,8 @@ def _speaks(figures: Sequence[Figure], plain: Sequence[Figure]) -> Iterator[str]
             yield figure.title()
 
 
-def _suspects(design: Design, bank: Bank) -> Iterator[_Suspect]:
-    yield from _sources(design)
+def _suspects(design: Design, bank: Bank, driven: DrivenBy) -> Iterator[_Suspect]:
+    yield from _sources(design, driven)
     yield from _sharing(design)
     draws = [Fault(kind="standing_draw", part=bank.id, magnitude=a) for a in DRAWN_A]
     yield from _of(
@@ -170,9 +176,12 @@ def _suspects(design: Design, bank: Bank) -> Iterator[_Suspect]:
     )
 
 
-def _sources(design: Design) -> Iterator[_Suspect]:
+def _sources(design: Design, driven: DrivenBy) -> Iterator[_Suspect]:
     for source in design.components:
         if not isinstance(source, Alternator | Charger | Solar):
+            continue
+        idle: type = {"engine": Charger, "shore": Alternator}.get(driven, type(None))
+        if isinstance(source, idle):
             continue
         name = source.name
         if isinstance(source, Solar):
@@ -190,18 +199,13 @@ def _sources(design: Design) -> Iterator[_Suspect]:
             f"{name} gives too little: belt, phase, diode, limit",
             "its amps with a clamp against its label, bank low",
         )
-        scale = design.system_v / 12
-        set_v = source.set_v - SET_LOW_V * scale
-        parts = tuple(
-            p.model_copy(update={"set_v": set_v}) if p.id == source.id else p
-            for p in design.components
-        )
+        lower = tuple(_set_lower(design, source, volts) for volts in SET_LOW_V)
         yield _Suspect(
             "set_low",
             f"set_low {source.id}",
-            f"{name} is set or senses {SET_LOW_V * scale:g} V too low",
-            "its volts at its own posts, absorbing, against its setting",
-            (Effects(design.replace_unchecked(components=parts)),),
+            f"{source.name} is set too low, or senses volts that its bank does not have",
+            "its volts at its own posts and at the bank, absorbing, against its setting",
+            lower,
         )
         yield from _path(design, source)
         if isinstance(source, Alternator):
@@ -219,6 +223,13 @@ def _sources(design: Design) -> Iterator[_Suspect]:
                     f"a sense wire of {name} is off",
                     "its sense wires, at the regulator",
                 )
+
+
+def _set_lower(design: Design, source: Alternator | Charger, volts_v: float) -> Effects:
+    """A design in which a source holds less than it is set to [V at 12 V]."""
+    lower = {"set_v": source.set_v - volts_v * design.nominal_v(source) / BLOCK_V}
+    parts = (p.model_copy(update=lower) if p.id == source.id else p for p in design.components)
+    return Effects(design.replace_unchecked(components=tuple(parts)))
 
 
 def _path(design: Design, source: Alternator | Charger) -> Iterator[_Suspect]:

@@ -21,11 +21,11 @@ from strom_engine.survey import Survey, SurveyedDesign
 
 __all__ = ["Played", "RecordedPlan", "play", "recorded_plan", "telling_window"]
 
-WINDOW_H = 36.0
+WINDOW_H = 44.0
 MOTORING_RPM = 1800.0
 LEAST_SPAN_H = 0.1
 NOISELESS = Monitor(noise_v=0.0, noise_a=0.0, missing=0.0, drift=0.0)
-MARGIN_S = 1800.0
+MARGIN_S = 10 * 3600.0  # before a spell: what was drawn or charged before tells how much it takes
 
 
 @dataclass(frozen=True)
@@ -59,8 +59,7 @@ def telling_window(trace: Trace, told: Happened, hours: float = WINDOW_H) -> tup
         start = max(told.start_s, spell.start_s - MARGIN_S)
         start = _after_gap(told, start)
         end = min(told.end_s, start + hours * 3600)
-        if any(start < a < end for a, _ in told.gaps):
-            end = min(a for a, _ in told.gaps if start < a < end)
+        end = min([end, *(gap.start_s for gap in told.gaps if start < gap.start_s < end)])
         inside = [s for s in spells if s.start_s >= start and s.end_s <= end]
         floats = sum(s.float_s is not None for s in inside)
         put_in = sum(s.put_in_ah for s in inside) * (1 + floats)
@@ -71,9 +70,9 @@ def telling_window(trace: Trace, told: Happened, hours: float = WINDOW_H) -> tup
 
 def _after_gap(told: Happened, start: float) -> float:
     """A beginning that lies in no gap."""
-    for a, b in told.gaps:
-        if a < start < b:
-            return b
+    for gap in told.gaps:
+        if gap.start_s < start < gap.end_s:
+            return gap.end_s
     return start
 
 
@@ -149,7 +148,8 @@ def play(
     trace = recorded(
         day, shunt.of(day.design), replace(NOISELESS, every_s=every_s), recorded_one.begins_s
     )
-    return Played(trace, happened(trace, day.design, shunt))
+    # Told apart as in the record: by the boat as designed, not as it is with a fault.
+    return Played(trace, happened(trace, design, shunt))
 
 
 def with_people(
@@ -169,10 +169,11 @@ def with_people(
         school: how the switches are handled.
     """
     hours = recorded_one.plan.hours
+    record = happened(recorded_one.trace, design, shunt)
+    drawn = _drawn_a(recorded_one.trace, record)
     lived: list[tuple[LivingSpan, ...]] = [()]
     afloat = [p.id for p in design.profiles if not p.shore] or [p.id for p in design.profiles]
     lived += [(LivingSpan(start_h=0, end_h=hours, profile=name),) for name in afloat]
-    drawn = _drawn_a(recorded_one.trace, happened(recorded_one.trace, design, shunt))
     best: tuple[float, RecordedPlan, Played | None] | None = None
     for living in lived:
         plan = with_school(recorded_one.plan.model_copy(update={"living": living}), design, school)
@@ -181,6 +182,7 @@ def with_people(
         if played is None:
             continue
         off = abs(_drawn_a(played.trace, played.told) - drawn)
+        off += abs(_base_a(played.told) - _base_a(record))
         if best is None or off < best[0]:
             best = off, one, played
     return (recorded_one, None) if best is None else best[1:]
@@ -194,3 +196,8 @@ def _drawn_a(trace: Trace, told: Happened) -> float:
         first, last = np.searchsorted(trace.at_s, (spell.start_s, spell.end_s))
         free[first:last] = False
     return -float(amps_a[free].mean()) if free.any() else 0.0
+
+
+def _base_a(told: Happened) -> float:
+    """Base draw of its nights [A], nothing where there is none."""
+    return float(np.median([n.base_a for n in told.nights])) if told.nights else 0.0

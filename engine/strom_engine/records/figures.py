@@ -12,11 +12,11 @@ from strom_engine.design import Bank
 from strom_engine.records.happened import Happened
 from strom_engine.records.spells import ChargingSpell
 
-__all__ = ["Figure", "figures_of"]
+__all__ = ["RecordFigure", "figures_of"]
 
 # Doubts of one figure, own judgement: what loads nobody listed, contacts, meters and the model
 # leave open. Shares of the expected value unless a unit is in the name.
-FIRST_SHARE, FIRST_A = 0.15, 2.0
+FIRST_SHARE, FIRST_A = 0.18, 2.0  # the speed of the engine is not recorded
 HELD_V = 0.15
 LATE_SHARE, LATE_FROM_A = 0.20, 12.0
 CHARGE_DOUBT = 0.06
@@ -25,11 +25,11 @@ BASE_SHARE, BASE_A = 0.30, 0.35
 SUN_SHARE, SUN_A = 0.40, 1.5
 MINUTES_SHARE, MINUTES = 0.25, 20.0
 MOST_DOUBTS = 8.0
-OVERLAP = 0.5
+OVERLAP, TOGETHER_S = 0.7, 1500.0
 
 
 @dataclass(frozen=True)
-class Figure:
+class RecordFigure:
     """One figure, recorded and expected, in its unit; ``doubt`` is one standard deviation.
 
     ``count``: how many spells, nights or days it is the median of.
@@ -77,7 +77,7 @@ Pair = tuple[ChargingSpell, ChargingSpell]
 Read = Callable[[ChargingSpell], float | None]
 
 
-def figures_of(record: Happened, run: Happened, bank: Bank) -> Iterator[Figure]:
+def figures_of(record: Happened, run: Happened, bank: Bank) -> Iterator[RecordFigure]:
     """Every figure that both have, medians over spells, nights and days.
 
     Args:
@@ -148,15 +148,18 @@ def _late(spell: ChargingSpell) -> float | None:
 
 
 def _pairs(recorded: Sequence[ChargingSpell], run: Sequence[ChargingSpell]) -> Iterator[Pair]:
-    """Spells of one source that lie at the same time."""
+    """Spells of one source that begin together and last alike.
+
+    Where one lasts longer, the end of an engine run was lost in the sun: nothing is compared.
+    """
     for one in recorded:
-        best, most = None, 0.0
         for two in run:
             common = min(one.end_s, two.end_s) - max(one.start_s, two.start_s)
-            if two.source == one.source and common > most:
-                best, most = two, common
-        if best is not None and most >= OVERLAP * (one.end_s - one.start_s):
-            yield one, best
+            longer = max(one.end_s - one.start_s, two.end_s - two.start_s)
+            together = abs(one.start_s - two.start_s) <= TOGETHER_S
+            if two.source == one.source and together and common >= OVERLAP * longer:
+                yield one, two
+                break
 
 
 def _figure(
@@ -166,7 +169,7 @@ def _figure(
     unit: str,
     read: Read,
     doubt: Callable[[float], float],
-) -> Iterator[Figure]:
+) -> Iterator[RecordFigure]:
     values = [
         (a, b)
         for one, two in pairs
@@ -178,21 +181,21 @@ def _figure(
     expected = float(np.median([b for _, b in values]))
     # What repeats from spell to spell, such as a load nobody listed, does not average out.
     width = doubt(expected) * sqrt(0.5 + 0.5 / len(values))
-    yield Figure(key, words, unit, recorded, expected, width, len(values))
+    yield RecordFigure(key, words, unit, recorded, expected, width, len(values))
 
 
-def _by_date(record: Happened, run: Happened) -> Iterator[Figure]:
+def _by_date(record: Happened, run: Happened) -> Iterator[RecordFigure]:
     nights = {n.date: n for n in run.nights}
     both = [(n, nights[n.date]) for n in record.nights if n.date in nights]
     if both:
         base = float(np.median([a.base_a for a, _ in both]))
         expected = float(np.median([b.base_a for _, b in both]))
         width = max(BASE_A, BASE_SHARE * abs(expected))
-        yield Figure("base_a", "Base draw at night", "A", base, expected, width, len(both))
+        yield RecordFigure("base_a", "Base draw at night", "A", base, expected, width, len(both))
     days = {d.date: d.sun_a for d in run.days if d.sun_a is not None}
     suns = [(d.sun_a, days[d.date]) for d in record.days if d.sun_a is not None and d.date in days]
     if suns:
         mine, theirs = (float(np.median([pair[n] for pair in suns])) for n in (0, 1))
         width = max(SUN_A, SUN_SHARE * abs(theirs))
         words = "What the sun gives from ten to four"
-        yield Figure("sun_a", words, "A", mine, theirs, width, len(suns))
+        yield RecordFigure("sun_a", words, "A", mine, theirs, width, len(suns))

@@ -13,7 +13,7 @@ from strom_engine.design import Bank, Design, Solar
 from strom_engine.records.spells import ChargingSpell, Shunted, charging_spells
 from strom_engine.records.trace import Trace
 
-__all__ = ["CountReset", "Crank", "Happened", "LocalDay", "Night", "happened"]
+__all__ = ["CountReset", "Crank", "Deepest", "Gap", "Happened", "LocalDay", "Night", "happened"]
 
 NIGHT_H = (0.0, 5.0)
 SUN_H = (10.0, 16.0)  # when the sun gives most of what it gives
@@ -75,6 +75,22 @@ class Crank:
 
 
 @dataclass(frozen=True)
+class Gap:
+    """Nothing was recorded from [s] to [s]."""
+
+    start_s: float
+    end_s: float
+
+
+@dataclass(frozen=True)
+class Deepest:
+    """The least charge [-] by the monitor, and when [s]."""
+
+    at_s: float
+    charge: float
+
+
+@dataclass(frozen=True)
 class Happened:
     """All that a trace tells. ``unseen`` says what its spacing is too coarse for."""
 
@@ -82,13 +98,13 @@ class Happened:
     rows: int
     start_s: float
     end_s: float
-    gaps: tuple[tuple[float, float], ...]
+    gaps: tuple[Gap, ...]
     spells: tuple[ChargingSpell, ...]
     nights: tuple[Night, ...]
     days: tuple[LocalDay, ...]
     resets: tuple[CountReset, ...]
     cranks: tuple[Crank, ...]
-    deepest: tuple[float, float] | None
+    deepest: Deepest | None
     unseen: tuple[str, ...]
 
 
@@ -111,10 +127,10 @@ def happened(trace: Trace, design: Design, shunt: Shunted) -> Happened:
     deepest = None
     if len(known):
         row = known[charge[known].argmin()]
-        deepest = float(trace.at_s[row]), float(charge[row])
+        deepest = Deepest(float(trace.at_s[row]), float(charge[row]))
     steps = np.diff(trace.at_s)
     gaps = [
-        (float(trace.at_s[n]), float(trace.at_s[n + 1]))
+        Gap(float(trace.at_s[n]), float(trace.at_s[n + 1]))
         for n in np.flatnonzero(steps > trace.gap_s)
     ]
     return Happened(
@@ -172,6 +188,8 @@ def _nights(trace: Trace, spells: tuple[ChargingSpell, ...], zone: str) -> Itera
         if not _covered(part, high - low) or not free[first:last].all():
             continue
         draw_a = -part.column("amps_a")
+        if np.isfinite(draw_a).mean() < COVERED:
+            continue
         duty, cycle_a = _cycling(part, draw_a)
         yield Night(
             date=date,

@@ -12,7 +12,7 @@ from strom_engine.dayrun.lines import FULL
 from strom_engine.design import Bank
 from strom_engine.records.causes import RecordCause, causes_by
 from strom_engine.records.expected import recorded_plan, with_people
-from strom_engine.records.figures import Figure, figures_of
+from strom_engine.records.figures import RecordFigure, figures_of
 from strom_engine.records.happened import Happened, happened
 from strom_engine.records.spells import Shunted
 from strom_engine.records.trace import Trace
@@ -21,7 +21,9 @@ from strom_engine.survey import Survey, SurveyedDesign
 
 __all__ = ["FindingFromRecords", "HeldAgainst", "held_against"]
 
-APART = 3.0  # doubts: from here on record and computation part; three of a thousand by chance
+# Doubts from which on record and computation part: alone, three of a thousand by chance; two and
+# more of them together by the sum of their squares.
+APART, TOGETHER = 3.0, 1.8
 
 
 @dataclass(frozen=True)
@@ -44,7 +46,7 @@ class HeldAgainst:
     told: Happened
     played: Plan | None
     played_from_s: float | None
-    figures: tuple[Figure, ...]
+    figures: tuple[RecordFigure, ...]
     findings: tuple[FindingFromRecords, ...]
     causes: tuple[RecordCause, ...]
     cannot_tell: tuple[str, ...]
@@ -89,7 +91,7 @@ def held_against(
         return _saying(nothing, "The boat as designed cannot be run through what was recorded.")
     window = happened(plan.trace, design, shunt)
     figures = tuple(figures_of(window, expected.told, bank))
-    parting = [f for f in figures if abs(f.doubts_apart) >= APART]
+    parting = _parting(figures)
     causes: tuple[RecordCause, ...] = ()
     if parting:
         causes = causes_by(design, survey, plan, shunt, window, figures)
@@ -104,6 +106,14 @@ def held_against(
     )
 
 
+def _parting(figures: Sequence[RecordFigure]) -> list[RecordFigure]:
+    """Figures that part by more than their doubt, alone or several of them together."""
+    alone = [f for f in figures if abs(f.doubts_apart) >= APART]
+    some = [f for f in figures if abs(f.doubts_apart) >= TOGETHER]
+    together = sum(f.doubts_apart**2 for f in some)
+    return some if len(some) > 1 and together >= APART**2 else alone
+
+
 def _in_season(survey: Survey, plan: Plan) -> Survey:
     """The survey with the season of the records: loads differ with it."""
     month = plan.month or 1
@@ -115,7 +125,7 @@ def _saying(held: HeldAgainst, words: str) -> HeldAgainst:
     return HeldAgainst(held.told, None, None, (), (), (), (words,))
 
 
-def _untold(figures: Sequence[Figure]) -> tuple[str, ...]:
+def _untold(figures: Sequence[RecordFigure]) -> tuple[str, ...]:
     known = {f.key.partition(":")[0] for f in figures}
     found = []
     if not known & {"first_a", "held_v"}:
@@ -126,7 +136,7 @@ def _untold(figures: Sequence[Figure]) -> tuple[str, ...]:
 
 
 def _findings(
-    parting: Sequence[Figure], told: Happened, bank: Bank
+    parting: Sequence[RecordFigure], told: Happened, bank: Bank
 ) -> Iterator[FindingFromRecords]:
     for figure in parting:
         yield FindingFromRecords(figure.key, figure.title(), figure.arithmetic())

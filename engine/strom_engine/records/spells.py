@@ -21,7 +21,7 @@ SpellSource = Literal["engine", "shore", "sun", "unknown"]
 DrivenBy = Literal["engine", "shore", "both"]
 # Own judgement, at 12 V and as shares of the capacity, unless said otherwise.
 CHARGING_V = {"lead": 13.25, "lithium": 13.5}  # above what each rests at
-CHARGING_SHARE, LEAST_CHARGING_A = 0.01, 1.0
+CHARGING_SHARE, LEAST_CHARGING_A, IDLE_SHARE = 0.01, 1.0, 0.01
 HOLE_S = 600.0  # a shorter break is a load or a passing cloud, not the end of a spell
 LEAST_SPELL_S = 600.0
 JUMP_SHARE, JUMP_A = 0.4, 6.0  # of its label: what a machine or a charger adds at once
@@ -143,12 +143,16 @@ def _jump_a(trace: Trace, design: Design, bank: Bank) -> float:
     rated = [s.rated_a for s in design.of_type(Alternator)]
     rated += [s.rated_a for s in design.of_type(Charger)]
     most_a = max(JUMP_SHARE * min(rated, default=0.0), JUMP_A)
-    amps_a, free = trace.column("amps_a"), ~_charging(trace, bank)
+    amps_a, free = _amps(trace), ~_charging(trace, bank)
     ahead = max(1, int(BEGINS_S / max(trace.every_s, 1.0)))
     steps = np.abs(amps_a[ahead:] - amps_a[:-ahead])[free[ahead:] & free[:-ahead]]
-    steps = steps[np.isfinite(steps)]
     loads_a = float(np.percentile(steps, 99.9)) if len(steps) else 0.0
     return min(max(LOADS_TIMES * loads_a, JUMP_A), most_a)
+
+
+def _amps(trace: Trace) -> Column:
+    """Amps, none where they were not recorded."""
+    return np.nan_to_num(trace.column("amps_a"))
 
 
 def _charging(trace: Trace, bank: Bank) -> np.ndarray:
@@ -157,7 +161,7 @@ def _charging(trace: Trace, bank: Bank) -> np.ndarray:
     limit_v = CHARGING_V.get(family, CHARGING_V["lead"]) * _scale(bank)
     amps_a, volts_v = trace.column("amps_a"), trace.column("volts_v")
     least_a = max(LEAST_CHARGING_A, CHARGING_SHARE * bank.capacity_ah)
-    held = (volts_v > limit_v) & ~(amps_a < -least_a)
+    held = (volts_v > limit_v) & ~(amps_a < -IDLE_SHARE * bank.capacity_ah)
     found: np.ndarray = (amps_a > least_a) | held
     return found
 
@@ -183,7 +187,7 @@ def _parted(
     trace: Trace, jump_a: float, starts: list[int], ends: list[int]
 ) -> Iterator[tuple[int, int]]:
     """Spells parted where a source comes in or goes at once, as an engine on a sunny day."""
-    amps_a = trace.column("amps_a")
+    amps_a = _amps(trace)
     wide = max(2, int(HOLE_S / max(trace.every_s, 1.0)))
     ahead = max(1, int(AT_ONCE_S / max(trace.every_s, 1.0)))
     for start, end in zip(starts, ends, strict=True):
@@ -202,12 +206,12 @@ def _parted(
 
 def _rises(trace: Trace, start: int, jump_a: float) -> float:
     """Amps that came at once with a spell, in jumps of a source [-]."""
-    amps_a = trace.column("amps_a")
+    amps_a = _amps(trace)
     if start == 0:
         return 0.0
     after = amps_a[start : start + max(2, int(BEGINS_S / max(trace.every_s, 1.0)))]
     before = amps_a[max(0, start - 2) : start]
-    return float(np.nanmax(after) - np.nanmean(before)) / jump_a
+    return float(after.max() - before.mean()) / jump_a
 
 
 def _mean(values: Column) -> float | None:
@@ -263,7 +267,7 @@ def charge_of(trace: Trace, bank: Bank, row: int) -> float | None:
 def _float_row(part: Trace, bank: Bank, held_v: float) -> int | None:
     """The row at which volts fall from absorption to float, and stay there."""
     scale = _scale(bank)
-    volts_v, amps_a = part.column("volts_v"), part.column("amps_a")
+    volts_v, amps_a = part.column("volts_v"), _amps(part)
     absorbing = np.flatnonzero(volts_v >= held_v - NEAR_HELD_V * scale)
     if not len(absorbing):
         return None

@@ -13,6 +13,9 @@ from strom_engine.records.trace import Column, Trace
 __all__ = ["Monitor", "recorded"]
 
 
+AT_ONCE_S = 10.0  # between rows: from here on a monitor writes means
+
+
 @dataclass(frozen=True)
 class Monitor:
     """How a monitor writes: resolution, noise, missing rows, drift of its count.
@@ -51,9 +54,8 @@ def recorded(
     rng = np.random.default_rng(seed)
     series = np.asarray(day.recording.at_s)
     at_s = np.arange(0.0, day.plan.hours * 3600, told.every_s)
-    last = np.clip(np.searchsorted(series, at_s, side="right") - 1, 0, len(series) - 1)
-    volts_v = np.asarray(day.recording.volts_v[bank.id])[last]
-    amps_a = np.asarray(day.recording.bank_a[bank.id])[last]
+    volts_v = _written(series, np.asarray(day.recording.volts_v[bank.id]), at_s, told.every_s)
+    amps_a = _written(series, np.asarray(day.recording.bank_a[bank.id]), at_s, told.every_s)
     capacity_ah = bank.capacity_ah
     begin = float(day.recording.soc[bank.id][0])
     counted_ah = _counted(at_s, volts_v, amps_a, bank, told, (begin - 1) * capacity_ah)
@@ -67,6 +69,21 @@ def recorded(
         "temperature_c": np.full(size, float(round(bank.temperature_c))),
     }
     return Trace(begins_s + at_s[keep], {name: c[keep] for name, c in columns.items()})
+
+
+def _written(series: Column, values: Column, at_s: Column, every_s: float) -> Column:
+    """A quantity as it is written down: the mean since the row before, at once where rows are
+    close."""
+    if every_s <= AT_ONCE_S:
+        last = np.clip(np.searchsorted(series, at_s, side="right") - 1, 0, len(series) - 1)
+        return values[last]
+    steps = np.diff(series) * (values[1:] + values[:-1]) / 2
+    summed = np.concatenate(([0.0], np.cumsum(steps)))
+    ends = np.interp(at_s, series, summed)
+    starts = np.interp(np.maximum(at_s - every_s, 0.0), series, summed)
+    wide = np.minimum(at_s, every_s)
+    found: Column = np.where(wide > 0, (ends - starts) / np.maximum(wide, 1e-9), values[0])
+    return found
 
 
 def _counted(

@@ -22,7 +22,7 @@ class Ageing:
     """A straight line through readings: what is lost a year, between which limits, and when it
     comes below what is needed [s since 1970], the earliest and the likely moment.
 
-    ``refused`` says why there is none.
+    ``below_now``: it is below already. ``refused`` says why there is none.
     """
 
     a_year: float | None
@@ -32,6 +32,7 @@ class Ageing:
     below: float | None
     below_at_s: float | None
     earliest_s: float | None
+    below_now: bool
     refused: str
     working: tuple[str, ...]
 
@@ -70,7 +71,22 @@ def ageing_of(
         below_s = _when(now, slope, need, now_s)
         earliest_s = _when(now, slope - half, need, now_s)
         working += (f"{now:.4g} {unit} today, {need:.4g} {unit} needed.",)
-    return Ageing(slope, slope - half, slope + half, now, need, below_s, earliest_s, "", working)
+    return Ageing(
+        slope,
+        slope - half,
+        slope + half,
+        now,
+        need,
+        below_s,
+        earliest_s,
+        _is_below(now, need),
+        "",
+        working,
+    )
+
+
+def _is_below(now: float, need: float | None) -> bool:
+    return need is not None and now <= need
 
 
 def _when(now: float, slope: float, need: float, now_s: float) -> float | None:
@@ -81,4 +97,5 @@ def _when(now: float, slope: float, need: float, now_s: float) -> float | None:
 
 
 def _refused(why: str) -> Ageing:
-    return Ageing(None, None, None, None, None, None, None, why, ())
+    nothing = (None,) * 7
+    return Ageing(*nothing, below_now=False, refused=why, working=())

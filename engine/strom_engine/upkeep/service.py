@@ -111,7 +111,7 @@ def _applies(to: str, part: Component) -> bool:
 def due_of(
     tasks: Sequence[ServiceTask],
     done: Mapping[str, tuple[date, float | None]],
-    engine_h: float | None,
+    engine_h: tuple[float | None, float | None],
     today: date,
     since: date,
 ) -> tuple[Due, ...]:
@@ -120,9 +120,9 @@ def due_of(
     Args:
         tasks: of the boat.
         done: when each was last done, and at how many engine hours [h].
-        engine_h: of the engine today [h], as last read.
+        engine_h: of the engine, as first and as last read [h].
         today: the date.
-        since: from when on a task that was never done counts.
+        since: from when on a task that was never done counts; engine hours do from the first read.
     """
     found = list(_due(tasks, done, engine_h, today, since))
     order = {"overdue": 0, "soon": 1, "later": 2}
@@ -132,16 +132,18 @@ def due_of(
 def _due(
     tasks: Sequence[ServiceTask],
     done: Mapping[str, tuple[date, float | None]],
-    engine_h: float | None,
+    engine_h: tuple[float | None, float | None],
     today: date,
     since: date,
 ) -> Iterator[Due]:
+    first_h, now_h = engine_h
     for task in tasks:
         last, last_h = done.get(task.key, (None, None))
         on = _later(last or since, task.months) if task.months else None
-        at_h = (last_h or 0.0) + task.engine_h if task.engine_h is not None else None
+        from_h = first_h if last_h is None else last_h
+        at_h = None if task.engine_h is None or from_h is None else from_h + task.engine_h
         left_days = (on - today).days if on else None
-        left_h = at_h - engine_h if at_h is not None and engine_h is not None else None
+        left_h = at_h - now_h if at_h is not None and now_h is not None else None
         why = []
         if left_days is not None:
             side = "left" if left_days >= 0 else "over"

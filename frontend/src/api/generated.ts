@@ -2133,7 +2133,7 @@ export interface components {
          * @description A straight line through readings: what is lost a year, between which limits, and when it
          *     comes below what is needed [s since 1970], the earliest and the likely moment.
          *
-         *     ``refused`` says why there is none.
+         *     ``below_now``: it is below already. ``refused`` says why there is none.
          */
         Ageing: {
             /** A Year */
@@ -2146,6 +2146,8 @@ export interface components {
             below: number | null;
             /** Below At S */
             below_at_s: number | null;
+            /** Below Now */
+            below_now: boolean;
             /** Earliest S */
             earliest_s: number | null;
             /** Now */
@@ -3611,16 +3613,23 @@ export interface components {
             start_s: number;
         };
         /**
+         * ChartColumn
+         * @description A quantity of a chart: times [s] and values; None in a gap.
+         */
+        ChartColumn: {
+            /** At S */
+            at_s: number[];
+            /** Values */
+            values: (number | null)[];
+        };
+        /**
          * ChartOut
-         * @description A window of records in few points: by quantity, times [s] and values; None in a gap.
+         * @description A window of records in few points, by quantity.
          */
         ChartOut: {
             /** Columns */
             columns: {
-                [key: string]: [
-                    number[],
-                    (number | null)[]
-                ];
+                [key: string]: components["schemas"]["ChartColumn"];
             };
             /** End S */
             end_s: number;
@@ -4321,6 +4330,16 @@ export interface components {
             name: string;
         };
         /**
+         * Deepest
+         * @description The least charge [-] by the monitor, and when [s].
+         */
+        Deepest: {
+            /** At S */
+            at_s: number;
+            /** Charge */
+            charge: number;
+        };
+        /**
          * Design
          * @description One variant's whole system. Immutable; change it through named changes.
          */
@@ -4877,25 +4896,15 @@ export interface components {
         } | null;
         /**
          * Figure
-         * @description One figure, recorded and expected, in its unit; ``doubt`` is one standard deviation.
-         *
-         *     ``count``: how many spells, nights or days it is the median of.
+         * @description One number of the arithmetic, with its unit.
          */
         Figure: {
-            /** Count */
-            count: number;
-            /** Doubt */
-            doubt: number;
-            /** Expected */
-            expected: number;
-            /** Key */
-            key: string;
-            /** Recorded */
-            recorded: number;
+            /** Label */
+            label: string;
             /** Unit */
             unit: string;
-            /** Words */
-            words: string;
+            /** Value */
+            value: number;
         };
         /**
          * Finding
@@ -5298,6 +5307,16 @@ export interface components {
             width_mm?: number | null;
         };
         /**
+         * Gap
+         * @description Nothing was recorded from [s] to [s].
+         */
+        Gap: {
+            /** End S */
+            end_s: number;
+            /** Start S */
+            start_s: number;
+        };
+        /**
          * GaugeGuess
          * @description A size it could be, and how far off the measurement is [-].
          */
@@ -5426,20 +5445,13 @@ export interface components {
             cranks: components["schemas"]["Crank"][];
             /** Days */
             days: components["schemas"]["LocalDay"][];
-            /** Deepest */
-            deepest: [
-                number,
-                number
-            ] | null;
+            deepest: components["schemas"]["Deepest"] | null;
             /** End S */
             end_s: number;
             /** Every S */
             every_s: number;
             /** Gaps */
-            gaps: [
-                number,
-                number
-            ][];
+            gaps: components["schemas"]["Gap"][];
             /** Nights */
             nights: components["schemas"]["Night"][];
             /** Resets */
@@ -5490,7 +5502,7 @@ export interface components {
             /** Causes */
             causes: components["schemas"]["RecordCause"][];
             /** Figures */
-            figures: components["schemas"]["Figure"][];
+            figures: components["schemas"]["RecordFigure"][];
             /** Findings */
             findings: components["schemas"]["FindingFromRecords"][];
             played: components["schemas"]["Plan"] | null;
@@ -8325,6 +8337,28 @@ export interface components {
              * @default
              */
             unit: string;
+        };
+        /**
+         * RecordFigure
+         * @description One figure, recorded and expected, in its unit; ``doubt`` is one standard deviation.
+         *
+         *     ``count``: how many spells, nights or days it is the median of.
+         */
+        RecordFigure: {
+            /** Count */
+            count: number;
+            /** Doubt */
+            doubt: number;
+            /** Expected */
+            expected: number;
+            /** Key */
+            key: string;
+            /** Recorded */
+            recorded: number;
+            /** Unit */
+            unit: string;
+            /** Words */
+            words: string;
         };
         /**
          * RecordIn

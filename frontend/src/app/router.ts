@@ -82,6 +82,12 @@ export const router = createRouter({
       component: () => import("@/stages/prove/ProvePage.vue"),
     },
     {
+      path: "/jobs/:jobId/:variantId/log",
+      name: "log",
+      props: true,
+      component: () => import("@/stages/log/LogPage.vue"),
+    },
+    {
       path: "/jobs/:jobId/:variantId/rules",
       name: "rules",
       props: true,

@@ -23,6 +23,7 @@ import { length } from "@/shared/units";
 
 import NewBoatDialog from "./NewBoatDialog.vue";
 import RenameDialog from "./RenameDialog.vue";
+import ServiceDue from "./ServiceDue.vue";
 
 const store = useSession();
 const notices = useNotices();
@@ -158,6 +159,7 @@ function severity(worst: string | null) {
           @change="bringIn"
         />
       </div>
+      <ServiceDue v-if="!binned" />
       <v-progress-linear v-if="!jobs" indeterminate aria-label="Loading jobs" />
       <p v-else-if="!jobs.length && binned" class="empty">The bin is empty.</p>
       <section v-else-if="!jobs.length" class="empty first" aria-label="What to do first">

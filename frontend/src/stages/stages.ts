@@ -1,6 +1,6 @@
 /** The ten stages in the order in which the work is done; the digit is the key that jumps there. */
 export type BuiltStage =
-  "survey" | "loads" | "banks" | "scheme" | "runs" | "day" | "build" | "prove";
+  "survey" | "loads" | "banks" | "scheme" | "runs" | "day" | "build" | "prove" | "log";
 
 export interface Stage {
   digit: string;
@@ -17,6 +17,6 @@ export const STAGES: Stage[] = [
   { digit: "6", name: "Day", route: "day" },
   { digit: "7", name: "Build", route: "build" },
   { digit: "8", name: "Prove", route: "prove" },
-  { digit: "9", name: "Log", route: null },
+  { digit: "9", name: "Log", route: "log" },
   { digit: "0", name: "Handover", route: null },
 ];

@@ -11,6 +11,7 @@ import numpy as np
 from strom_engine.records import QUANTITIES, Trace, thinned
 
 from apps.logbook.models import Record, RecordBlock
+from apps.logbook.schemas import ChartColumn
 
 __all__ = ["charted", "keep_trace", "trace_of", "without_known"]
 
@@ -49,9 +50,7 @@ def without_known(record: Record, trace: Trace) -> tuple[Trace, int]:
     return Trace(trace.at_s[new], columns), int((~new).sum())
 
 
-def charted(
-    records: Sequence[Record], start_s: float, end_s: float
-) -> dict[str, tuple[list[float], list[float | None]]]:
+def charted(records: Sequence[Record], start_s: float, end_s: float) -> dict[str, ChartColumn]:
     """Every quantity of a window in few points: times [s] and values, a None in each gap.
 
     Of wide windows the least and the most of some hundred rows stand for them.
@@ -71,9 +70,7 @@ def charted(
     return found
 
 
-def _with_gaps(
-    at_s: np.ndarray, values: np.ndarray, gap_s: float
-) -> tuple[list[float], list[float | None]]:
+def _with_gaps(at_s: np.ndarray, values: np.ndarray, gap_s: float) -> ChartColumn:
     times: list[float] = []
     column: list[float | None] = []
     for at, value in zip(at_s.tolist(), values.tolist(), strict=True):
@@ -82,7 +79,7 @@ def _with_gaps(
             column.append(None)
         times.append(at)
         column.append(round(value, 4))
-    return times, column
+    return ChartColumn.model_construct(at_s=times, values=column)
 
 
 def _block(record: Record, trace: Trace) -> RecordBlock:

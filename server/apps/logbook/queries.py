@@ -87,7 +87,7 @@ def log_of(variant: Variant) -> LogOut:
         trends=list(_trends(variant, design, shown)),
         open_settings=[e for e in shown if e.kind == "setting" and e.open],
         open_faults=[e for e in shown if e.kind == "fault" and e.open],
-        engine_h=_engine_h(entries),
+        engine_h=next(reversed(_engine_hours(entries)), None),
         due=list(_due(variant, entries)),
         confirm=CONFIRM,
     )
@@ -128,14 +128,14 @@ def _out(
     )
 
 
-def _engine_h(entries: Iterable[LogEntry]) -> float | None:
-    """Engine hours as last read, by a reading or beside a service [h]."""
-    found = None
+def _engine_hours(entries: Iterable[LogEntry]) -> list[float]:
+    """Engine hours in the order in which they were read, beside a service too [h]."""
+    found = []
     for entry in entries:
         if entry.kind == LogEntry.Kind.READING and entry.value["kind"] == "engine_h":
-            found = float(entry.value["values"][0])
+            found.append(float(entry.value["values"][0]))
         elif entry.kind == LogEntry.Kind.DONE and entry.value.get("engine_h") is not None:
-            found = float(entry.value["engine_h"])
+            found.append(float(entry.value["engine_h"]))
     return found
 
 
@@ -202,7 +202,9 @@ def _due(variant: Variant, entries: Sequence[LogEntry]) -> tuple[Due, ...]:
         if e.kind == LogEntry.Kind.DONE
     }
     since = variant.job.created.date()
-    return due_of(tasks, done, _engine_h(entries), timezone.localdate(), since)
+    hours = _engine_hours(entries)
+    read = (hours[0], hours[-1]) if hours else (None, None)
+    return due_of(tasks, done, read, timezone.localdate(), since)
 
 
 def due_on(workshop: Workshop) -> Iterator[tuple[Job, Variant, Due]]:

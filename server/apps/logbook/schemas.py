@@ -18,6 +18,7 @@ __all__ = [
     "AnalysisOut",
     "BoatDue",
     "CalendarOut",
+    "ChartColumn",
     "ChartOut",
     "FaultIn",
     "LogEntriesIn",
@@ -238,13 +239,20 @@ class RecordStart(Schema):
     driven: DrivenBy = "both"
 
 
+class ChartColumn(Schema):
+    """A quantity of a chart: times [s] and values; None in a gap."""
+
+    at_s: list[float]
+    values: list[float | None]
+
+
 class ChartOut(Schema):
-    """A window of records in few points: by quantity, times [s] and values; None in a gap."""
+    """A window of records in few points, by quantity."""
 
     start_s: float
     end_s: float
     units: dict[str, str]
-    columns: dict[str, tuple[list[float], list[float | None]]]
+    columns: dict[str, ChartColumn]
 
 
 class BoatDue(Schema):

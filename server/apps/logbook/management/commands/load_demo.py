@@ -13,6 +13,7 @@ from apps.accounts.permissions import Writer
 from apps.build.demo import half_build, keep_demo_prices
 from apps.days.actions import new_plan
 from apps.jobs.actions import import_job
+from apps.logbook.demo import demo_log
 
 DEMO_DATA = Path(__file__).resolve().parents[3] / "jobs/demo_data"
 # In the order of the list on screen, the last one loaded first; each with its first plans of a
@@ -48,4 +49,5 @@ class Command(BaseCommand):
                     chosen = job.variants.get(chosen=True)
                     keep_demo_prices(chosen)
                     half_build(chosen)
+                    demo_log(job.variants.get(place=0))
         self.stdout.write(f"Loaded {len(FILES)} demo jobs for {WORKSHOP}.")
