@@ -212,7 +212,7 @@ def main(arguments: list[str] | None = None) -> int:
                 ),
             )
         elif options.command == "records":
-            shunt = Shunted(options.bank, options.zone, options.driven)
+            shunt = Shunted(options.bank, options.zone, driven=options.driven)
             school: SchoolId = options.school or "as_drawn"
             result = records_told(drawn, job.survey, options.file, shunt, school)
         elif options.command == "day":

@@ -189,7 +189,7 @@ def test_what_happened_agrees_with_the_day_that_was_run() -> None:
     amps_a = np.maximum(np.asarray(day.recording.bank_a["house_bank"]), 0)[inside]
     run_ah = float(np.trapezoid(amps_a, series[inside])) / 3600
     assert spell.put_in_ah == pytest.approx(run_ah, rel=0.03)
-    [night] = found.nights
+    night = found.nights[0]
     at_night = (series >= 12 * 3600) & (series < 17 * 3600)
     drawn = -np.asarray(day.recording.bank_a["house_bank"])[at_night]
     mean_a = float(np.trapezoid(drawn, series[at_night])) / (5 * 3600)

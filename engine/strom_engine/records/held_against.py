@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
@@ -76,6 +76,8 @@ def held_against(
         Times in [s] UTC; figures in the unit that each names.
     """
     bank = shunt.of(design)
+    if survey.boat.latitude_deg is not None:
+        shunt = replace(shunt, latitude_deg=survey.boat.latitude_deg)
     told = happened(trace, design, shunt)
     nothing = HeldAgainst(told, None, None, (), (), (), ())
     if not (trace.has("amps_a") and trace.has("volts_v")):

@@ -14,6 +14,7 @@ from strom_engine.design import Alternator, Bank, Charger, Design, Solar
 from strom_engine.errors import Problem, StateError
 from strom_engine.records.trace import Column, Trace
 from strom_engine.reference import chemistry
+from strom_engine.sizing.solar import DEFAULT_LATITUDE_DEG, STEP_H, clear_sky_w
 
 __all__ = ["ChargingSpell", "DrivenBy", "Shunted", "SpellSource", "charging_spells"]
 
@@ -26,7 +27,7 @@ HOLE_S = 600.0  # a shorter break is a load or a passing cloud, not the end of a
 LEAST_SPELL_S = 600.0
 JUMP_SHARE, JUMP_A = 0.4, 6.0  # of its label: what a machine or a charger adds at once
 LOADS_TIMES = 1.3
-DAYLIGHT_H, SUNNY_SHARE = (7, 19), 0.8
+SUNNY_SHARE, CLOCK_OFF_H = 0.8, 1.5  # a clock is off the sun by summer time and place
 AT_ONCE_S, BEGINS_S, STAYS = 60.0, 180.0, 0.6
 SUNNY_HOLE_S = 2700.0  # of a sunny day: loads take more than the sun gives for so long
 NEAR_HELD_V = 0.12  # of the highest volts: absorbing
@@ -41,11 +42,12 @@ LONG_SHORE_S = 9 * 3600.0  # no engine runs for so long every day
 @dataclass(frozen=True)
 class Shunted:
     """Where records come from: the bank with the shunt, the IANA name of the zone that the boat
-    lies in, and what charged it beside the sun, where somebody knows: a shunt cannot tell a
-    machine from a charger."""
+    lies in and its latitude [deg], and what charged it beside the sun, where somebody knows: a
+    shunt cannot tell a machine from a charger."""
 
     bank: str
     zone: str = "UTC"
+    latitude_deg: float = DEFAULT_LATITUDE_DEG
     driven: DrivenBy = "both"
 
     def of(self, design: Design) -> Bank:
@@ -286,9 +288,12 @@ def _float_row(part: Trace, bank: Bank, held_v: float) -> int | None:
 
 def _source(spell: ChargingSpell, design: Design, rises: float, shunt: Shunted) -> SpellSource:
     """What it likely comes from: by how it begins, what the sun can give, how long it lasts."""
-    panels = design.of_type(Solar)
-    if panels and (rises < 1.0 or _could_be_sun(spell, design, shunt)):
+    bank = shunt.of(design)
+    by_day = _by_day(spell.start_s, shunt)
+    if by_day and design.of_type(Solar) and (rises < 1.0 or _could_be_sun(spell, design)):
         return "sun"
+    if rises < 1.0 and (spell.first_a or 0.0) < CHARGING_SHARE * bank.capacity_ah:
+        return "unknown"  # surface charge that a source has left
     machines = bool(design.of_type(Alternator)) and shunt.driven != "shore"
     chargers = bool(design.of_type(Charger)) and shunt.driven != "engine"
     if not (machines and chargers):
@@ -296,9 +301,16 @@ def _source(spell: ChargingSpell, design: Design, rises: float, shunt: Shunted) 
     return "shore" if spell.end_s - spell.start_s >= LONG_SHORE_S else "engine"
 
 
-def _could_be_sun(spell: ChargingSpell, design: Design, shunt: Shunted) -> bool:
-    """Whether it begins by day, and with no more than the panels give."""
-    at = datetime.fromtimestamp(spell.start_s, UTC).astimezone(ZoneInfo(shunt.zone))
+def _by_day(at_s: float, shunt: Shunted) -> bool:
+    """Whether the sun is up at a moment [s], an hour and a half more or less by the clock."""
+    at = datetime.fromtimestamp(at_s, UTC).astimezone(ZoneInfo(shunt.zone))
+    lit = clear_sky_w(round(shunt.latitude_deg, 1), at.month)
+    hour = at.hour + at.minute / 60
+    near = range(int((hour - CLOCK_OFF_H) / STEP_H), int((hour + CLOCK_OFF_H) / STEP_H) + 1)
+    return any(lit[n % len(lit)] > 0 for n in near)
+
+
+def _could_be_sun(spell: ChargingSpell, design: Design) -> bool:
+    """Whether it begins with no more than the panels give."""
     most_a = sum(p.panel_w for p in design.of_type(Solar)) / design.system_v
-    by_day = DAYLIGHT_H[0] <= at.hour < DAYLIGHT_H[1]
-    return by_day and (spell.first_a or 0.0) < SUNNY_SHARE * most_a
+    return (spell.first_a or 0.0) < SUNNY_SHARE * most_a

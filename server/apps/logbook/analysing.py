@@ -60,7 +60,7 @@ def _held(variant: Variant, record: Record) -> HeldAgainst:
     school = cast(SchoolId, plan.school if plan is not None else "as_drawn")
     trace = trace_of([record])
     trace = trace.part(max(0, len(trace) - MOST_ROWS), len(trace))
-    shunt = Shunted(record.bank, record.layout["zone"], cast(DrivenBy, record.driven))
+    shunt = Shunted(record.bank, record.layout["zone"], driven=cast(DrivenBy, record.driven))
     return held_against(surveyed_design(variant), head_survey(variant), trace, shunt, school)
 
 
