@@ -28,6 +28,7 @@ from bench.day_times import print_day_times
 from bench.designs import largest_design, reference_design, sized_design
 from bench.generated import generated_state
 from bench.proving import print_diagnosis, print_honest_ranges
+from bench.records import print_reading, print_records
 from bench.wired import sound_boat, spoiled_boat, wide_boat
 
 DEMO = Path(__file__).parents[1] / "server/apps/jobs/demo_data/marsh_wren.json"
@@ -89,6 +90,7 @@ def main() -> None:
     _runs()
     _build()
     _proving()
+    _records()
     print_day_times()
     print("\nfrom a new boat to a proposal: findings, step by step")
     print_clean_paths()
@@ -198,6 +200,15 @@ def _proving() -> None:
     print_honest_ranges(dict(designs))
     print("diagnosis: single hidden faults, meter noise included, the first miss as complaint")
     print_diagnosis(dict(designs))
+
+
+def _records() -> None:
+    """What records of monitors tell, on the demo's boats."""
+    jobs = {p.stem: parse_job_text(p.read_bytes()) for p in sorted(DEMO.parent.glob("*.json"))}
+    print()
+    print_reading()
+    for every_s in (60.0, 600.0):
+        print_records(jobs, every_s, with_faults=every_s == 60.0)
 
 
 def _by_size(size: int) -> float:

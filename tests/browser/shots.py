@@ -70,17 +70,16 @@ def main() -> None:
         take(page, "compare")
         _build(browser, server)
         _prove(browser, server)
+        _log(browser, server)
         _runs(browser, server)
         _day(browser, server)
 
 
 def _build(browser: Browser, server: Server) -> None:
-    """Build: a step with what is live, parts, cuts, boards."""
+    """Build: a step with what is live, and parts."""
     for name, size, part, step in (
         ("build-step", DESK, "Steps", "Negatives off first"),
         ("build-parts", DESK, "Parts", ""),
-        ("build-cuts", DESK, "Cuts", ""),
-        ("build-boards", DESK, "Boards", ""),
     ):
         page = visit(browser, server, size, "day")
         open_variant(page, "Marsh Wren", "Proposal C")
@@ -95,7 +94,7 @@ def _build(browser: Browser, server: Server) -> None:
 
 
 def _prove(browser: Browser, server: Server) -> None:
-    """Prove: a test on the phone, every test, and the causes of a miss."""
+    """Prove: a test on the phone, and the causes of a miss."""
 
     def opened(size: tuple[int, int], part: str) -> Page:
         page = visit(browser, server, size, "day")
@@ -111,10 +110,33 @@ def _prove(browser: Browser, server: Server) -> None:
     page.get_by_role("button", name="Take it from the meter").click()
     page.get_by_text("▲ outside").wait_for()
     take(page, "prove-phone")
-    take(opened(DESK, "All tests"), "prove-tests")
     page = opened(DESK, "Find the fault")
     page.get_by_text("Read next").wait_for(timeout=90_000)
     take(page, "prove-diagnosis")
+
+
+def _log(browser: Browser, server: Server) -> None:
+    """Log: readings with their trends, records held against the boat, what is due."""
+
+    def opened(part: str) -> Page:
+        page = visit(browser, server, DESK, "day")
+        open_variant(page, "Marsh Wren", "As found")
+        page.keyboard.press("9")
+        parts = page.get_by_role("navigation", name="Parts of Log")
+        parts.get_by_role("button", name=re.compile(part)).click()
+        page.get_by_role("region", name=part, exact=True).wait_for()
+        return page
+
+    take(opened("Readings"), "log-readings")
+    take(opened("Service"), "log-service")
+    page = opened("Records")
+    file = page.get_by_role("article", name="season_2024.csv")
+    file.get_by_role("button", name="Hold against this boat").click()
+    file.get_by_role("group", name="Findings from records").wait_for(timeout=120_000)
+    file.get_by_role("heading", name="season_2024.csv").evaluate(
+        "e => document.querySelector('.content').scrollBy(0, e.getBoundingClientRect().top - 420)"
+    )
+    take(page, "log-records")
 
 
 def _runs(browser: Browser, server: Server) -> None:

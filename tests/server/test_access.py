@@ -5,12 +5,14 @@ from __future__ import annotations
 import json
 from pathlib import Path
 from typing import Any
+from uuid import uuid4
 
 import pytest
 from apps.accounts.models import User
 from apps.days import actions, work
 from apps.days.models import DayPlan, Study
 from apps.jobs.models import Job, Variant
+from apps.logbook.models import Record
 from django.core.management import CommandError, call_command
 from django.test import Client
 from django.utils import timezone
@@ -18,7 +20,12 @@ from django.utils import timezone
 from tests.server.conftest import Person
 
 SNAPSHOT = json.loads((Path(__file__).parents[2] / "docs/api/openapi.json").read_text())
-OPEN = {("get", "/api/session"), ("post", "/api/session"), ("post", "/api/session/demo")}
+OPEN = {
+    ("get", "/api/session"),
+    ("post", "/api/session"),
+    ("post", "/api/session/demo"),
+    ("get", "/api/calendar/{secret}.ics"),
+}
 ENDPOINTS = [(m, path) for path, methods in SNAPSHOT["paths"].items() for m in methods]
 GUARDED = sorted(set(ENDPOINTS) - OPEN)
 OWNED = [(method, path) for method, path in GUARDED if "{" in path]
@@ -58,6 +65,19 @@ BODIES = {
             }
         ]
     },
+    "log/entries": {
+        "entries": [
+            {
+                "id": "7f0c5a3e-2d0b-4c9e-9d0f-0d6f7a5b1c30",
+                "kind": "note",
+                "target": "boat",
+                "at": "2026-01-01T08:00:00Z",
+                "revision": 1,
+                "text": "First visit.",
+            }
+        ]
+    },
+    "records/{record_id}": {"layout": {"columns": [{"head": "t", "quantity": "time"}]}},
     "meter": {"test": "rest:house_bank"},
     "meters": {"meters": []},
     "cut": {
@@ -91,6 +111,14 @@ def asked(path: str, job: Job, variant: Variant, plan: DayPlan) -> Study:
     return study
 
 
+def a_record(job: Job) -> Record:
+    """A file of records that is not read yet."""
+    columns = [{"head": "t", "quantity": "time"}, {"head": "v", "quantity": "volts", "unit": "V"}]
+    kept = {"id": uuid4(), "size": 1, "layout": {"columns": columns, "zone": "UTC"}}
+    found, _ = Record.objects.get_or_create(job=job, bank="house_bank", digest="x", defaults=kept)
+    return found
+
+
 def call(client: Client, method: str, path: str, job: Job, variant: Variant) -> Any:
     picture = {"width": 4, "height": 3, "image": b"picture"}
     photo, _ = job.photos.get_or_create(caption="Panel", defaults=picture)
@@ -114,9 +142,14 @@ def call(client: Client, method: str, path: str, job: Job, variant: Variant) -> 
         waiver_id=waiver.pk,
         pattern="dual_relay",
         print_id=printed.pk,
+        record_id=a_record(job).pk,
     )
     if path.endswith("landing"):
         address += "?cable=solar_house&end=end"
+    if path.endswith("/records") and method == "post":
+        address += f"?record={uuid4()}&bank=house_bank"
+    if path.endswith("chart"):
+        address += "?bank=house_bank"
     if path.endswith("moment"):
         address += "?at_s=60"
     if path.endswith("joinable"):

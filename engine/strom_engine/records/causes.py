@@ -17,7 +17,7 @@ from strom_engine.records.spells import DrivenBy, Shunted
 from strom_engine.reference import BLOCK_V
 from strom_engine.survey import Survey, SurveyedDesign
 
-__all__ = ["RecordCause", "causes_by"]
+__all__ = ["RecordCause", "Suspect", "causes_by", "suspects"]
 
 # How often each is met, on one scale; own judgement, as for readings by a meter.
 OFTEN = {
@@ -60,7 +60,9 @@ class RecordCause:
 
 
 @dataclass(frozen=True)
-class _Suspect:
+class Suspect:
+    """A single fault that records could show, in its magnitudes, and where to look for it."""
+
     kind: str
     key: str
     words: str
@@ -90,7 +92,7 @@ def causes_by(
     weighed = [("nothing", "nothing is wrong", "", tuple(plain), _fit(plain, plain), "nothing")]
     strange = -0.5 * NONE_DOUBTS**2 * len(plain)
     weighed.append((NONE, NONE, "readings by a meter: see Prove", (), strange, NONE))
-    for suspect in _suspects(design, bank, shunt.driven):
+    for suspect in suspects(design, bank, shunt.driven):
         best: tuple[float, tuple[RecordFigure, ...]] | None = None
         for effects in suspect.effects:
             played = play(design, survey, plan, shunt, effects)
@@ -157,7 +159,14 @@ def _speaks(figures: Sequence[RecordFigure], plain: Sequence[RecordFigure]) -> I
             yield figure.title()
 
 
-def _suspects(design: Design, bank: Bank, driven: DrivenBy) -> Iterator[_Suspect]:
+def suspects(design: Design, bank: Bank, driven: DrivenBy) -> Iterator[Suspect]:
+    """Every single fault that records of a bank could show.
+
+    Args:
+        design: the boat, as surveyed.
+        bank: the bank with the shunt.
+        driven: what charged it beside the sun; a source that was not used is no suspect.
+    """
     yield from _sources(design, driven)
     yield from _sharing(design)
     draws = [Fault(kind="standing_draw", part=bank.id, magnitude=a) for a in DRAWN_A]
@@ -176,7 +185,7 @@ def _suspects(design: Design, bank: Bank, driven: DrivenBy) -> Iterator[_Suspect
     )
 
 
-def _sources(design: Design, driven: DrivenBy) -> Iterator[_Suspect]:
+def _sources(design: Design, driven: DrivenBy) -> Iterator[Suspect]:
     for source in design.components:
         if not isinstance(source, Alternator | Charger | Solar):
             continue
@@ -200,7 +209,7 @@ def _sources(design: Design, driven: DrivenBy) -> Iterator[_Suspect]:
             "its amps with a clamp against its label, bank low",
         )
         lower = tuple(_set_lower(design, source, volts) for volts in SET_LOW_V)
-        yield _Suspect(
+        yield Suspect(
             "set_low",
             f"set_low {source.id}",
             f"{source.name} is set too low, or senses volts that its bank does not have",
@@ -232,7 +241,7 @@ def _set_lower(design: Design, source: Alternator | Charger, volts_v: float) -> 
     return Effects(design.replace_unchecked(components=tuple(parts)))
 
 
-def _path(design: Design, source: Alternator | Charger) -> Iterator[_Suspect]:
+def _path(design: Design, source: Alternator | Charger) -> Iterator[Suspect]:
     """Resistance in a lead of a source, plus and minus apart."""
     for post, side in ((source.charging_posts()[0], "positive"), ("neg", "negative")):
         for cable in design.cables_on(PostRef.of(source.id, post))[:1]:
@@ -248,7 +257,7 @@ def _path(design: Design, source: Alternator | Charger) -> Iterator[_Suspect]:
             )
 
 
-def _sharing(design: Design) -> Iterator[_Suspect]:
+def _sharing(design: Design) -> Iterator[Suspect]:
     for relay in design.of_type(Relay):
         yield from _of(
             design,
@@ -258,7 +267,7 @@ def _sharing(design: Design) -> Iterator[_Suspect]:
         )
 
 
-def _of(design: Design, faults: Sequence[Fault], words: str, look: str) -> Iterator[_Suspect]:
+def _of(design: Design, faults: Sequence[Fault], words: str, look: str) -> Iterator[Suspect]:
     found = []
     for fault in faults:
         try:
@@ -267,4 +276,4 @@ def _of(design: Design, faults: Sequence[Fault], words: str, look: str) -> Itera
             continue
     if found:
         key = faults[0].model_copy(update={"magnitude": None}).key
-        yield _Suspect(faults[0].kind, key, words, look, tuple(found))
+        yield Suspect(faults[0].kind, key, words, look, tuple(found))

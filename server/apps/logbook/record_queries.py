@@ -20,7 +20,7 @@ from apps.logbook.blocks import charted, trace_of
 from apps.logbook.models import Record
 from apps.logbook.schemas import ChartOut, RecordOut, RecordsOut, TargetOut
 
-__all__ = ["chart_of", "get_record", "record_out", "records_csv", "records_of"]
+__all__ = ["chart_of", "get_record", "record_of", "record_out", "records_csv", "records_of"]
 
 
 def get_record(workshop: Workshop, record_id: UUID) -> Record:
@@ -29,6 +29,11 @@ def get_record(workshop: Workshop, record_id: UUID) -> Record:
     return get_object_or_404(
         records, pk=record_id, job__workshop=workshop, job__binned__isnull=True
     )
+
+
+def record_of(variant: Variant, record_id: UUID) -> Record:
+    """A file of records of the boat of a variant, or 404."""
+    return get_object_or_404(variant.job.records.select_related("author"), pk=record_id)
 
 
 def record_out(variant: Variant, record: Record) -> RecordOut:

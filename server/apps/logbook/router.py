@@ -92,7 +92,7 @@ def start_record(
 ) -> RecordOut:
     """Read the rows of a file as it is laid out."""
     variant = get_variant(workshop_of(request), variant_id)
-    record = record_queries.get_record(workshop_of(request), record_id)
+    record = record_queries.record_of(variant, record_id)
     actions.start_reading(record, payload)
     return record_queries.record_out(variant, record)
 
@@ -124,7 +124,7 @@ def record_rows(request: HttpRequest, record_id: UUID) -> HttpResponse:
 def analyse_record(request: HttpRequest, variant_id: UUID, record_id: UUID) -> AnalysisOut:
     """Hold a file of records against a variant: a worker does it."""
     variant = get_variant(workshop_of(request), variant_id)
-    record = record_queries.get_record(workshop_of(request), record_id)
+    record = record_queries.record_of(variant, record_id)
     return analysis_out(variant, record, actions.ask_analysis(variant, record))
 
 

@@ -46,27 +46,27 @@ async function keep() {
     <form class="card enter" aria-label="New reading" @submit.prevent="keep">
       <label>
         On
-        <select v-model="target">
+        <select v-model="target" aria-label="On">
           <option v-for="one in readable" :key="one.id" :value="one.id">{{ one.name }}</option>
         </select>
       </label>
       <label>
         What
-        <select v-model="kindId">
+        <select v-model="kindId" aria-label="What">
           <option v-for="one in kinds" :key="one.id" :value="one.id">{{ one.words }}</option>
         </select>
       </label>
       <label class="value">
         Read
         <span class="box">
-          <input v-model="typed" inputmode="decimal" autocomplete="off" />
+          <input v-model="typed" inputmode="decimal" autocomplete="off" aria-label="Read" />
           <b>{{ kind?.unit }}</b>
         </span>
       </label>
       <label v-if="kind?.id === 'rest_v'" class="value">
         Rested
         <span class="box">
-          <input v-model="rested" inputmode="decimal" autocomplete="off" />
+          <input v-model="rested" inputmode="decimal" autocomplete="off" aria-label="Rested" />
           <b>h</b>
         </span>
       </label>

@@ -141,7 +141,7 @@ function lookAt(start: number, end: number) {
           <v-btn v-if="one.status === 'done'" :href="`/api/records/${one.id}/rows.csv`" download
             >CSV</v-btn
           >
-          <v-btn :aria-label="`Take ${one.name} out`" @click="stage.remove(one.id)">Take out</v-btn>
+          <v-btn :aria-label="`Take out ${one.name}`" @click="stage.remove(one.id)">Take out</v-btn>
         </span>
       </div>
       <v-progress-linear
