@@ -11,7 +11,7 @@ from django.utils import timezone
 from strom_engine.design import Bank, Design
 from strom_engine.design.parts.sources import ENGINES
 from strom_engine.interchange.sheet import write_sheet
-from strom_engine.reference import CONFIRM
+from strom_engine.reference import CONFIRM, chemistry
 from strom_engine.sizing import bank_plan
 from strom_engine.upkeep import (
     READING_KINDS,
@@ -179,12 +179,18 @@ def _ageing(
 
 
 def _need_ah(variant: Variant, bank: Bank) -> float | None:
-    """What Banks says that the house bank must hold [Ah]; None for another bank, or unknown."""
-    plan = bank_plan(surveyed_design(variant), head_survey(variant))
+    """What the house bank must still hold [Ah]; None for another bank, or where nobody knows.
+
+    As Banks says, but for what that adds so that the bank may age.
+    """
+    survey = head_survey(variant)
+    plan = bank_plan(surveyed_design(variant), survey)
     if plan.house != bank.id or plan.counts is None:
         return None
     need = next((n for n in plan.needs if n.way == plan.counts), None)
-    return None if need is None else next(iter(need.need_ah.values()), None)
+    if need is None:
+        return None
+    return need.need_ah[chemistry(bank.chemistry).family] * (1 - survey.sizing.ageing)
 
 
 def _need_a(variant: Variant, bank: Bank) -> float | None:

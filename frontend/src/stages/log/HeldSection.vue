@@ -24,6 +24,7 @@ const mean = (values: (number | null | undefined)[]) => {
   return known.length ? known.reduce((a, b) => a + b, 0) / known.length : null;
 };
 const causes = computed(() => props.held.causes.filter((c) => c.faults[0] !== "nothing"));
+const belief = (share: number) => (share > 0.99 ? "over 99 %" : percent(share));
 const when = (s: number) =>
   new Date(s * 1000).toLocaleString([], { dateStyle: "short", timeStyle: "short" });
 const written = (value: number, unit: string) =>
@@ -51,7 +52,7 @@ const written = (value: number, unit: string) =>
       <ol class="causes">
         <li v-for="cause in causes" :key="cause.faults[0]" class="card">
           <p>
-            <strong>{{ percent(cause.share) }}</strong> {{ cause.words[0] }}
+            <strong>{{ belief(cause.share) }}</strong> {{ cause.words[0] }}
           </p>
           <p v-for="words in cause.words.slice(1)" :key="words">
             or, which records cannot part from it: {{ words }}
