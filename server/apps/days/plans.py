@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import hashlib
-from typing import get_args
+from typing import cast, get_args
 
 from django.shortcuts import get_object_or_404
 from strom_engine.dayrun import (
@@ -23,7 +23,16 @@ from apps.days.models import DayPlan
 from apps.jobs.documents import contents, surveyed_design
 from apps.jobs.models import Variant
 
-__all__ = ["OWN", "SCHOOL_IDS", "case_named", "digest", "plan_for", "plan_of_job", "school_of"]
+__all__ = [
+    "OWN",
+    "SCHOOL_IDS",
+    "case_named",
+    "digest",
+    "plan_for",
+    "plan_of_job",
+    "school_of",
+    "usual_school",
+]
 
 OWN = "own"
 SCHOOL_IDS: tuple[str, ...] = (*get_args(SchoolId), OWN)
@@ -37,6 +46,18 @@ def school_of(text: str) -> SchoolId | None:
         if school == text:
             return school  # type: ignore[no-any-return]
     raise PlanError([Problem("school", f"there is no school {text!r}: {', '.join(SCHOOL_IDS)}")])
+
+
+def usual_school(variant: Variant) -> SchoolId:
+    """How a boat is handled: as the first plan of its job that names a school.
+
+    Where none does, nobody turns anything.
+    """
+    schools = DayPlan.objects.filter(job_id=variant.job_id).order_by("created")
+    for school in schools.values_list("school", flat=True):
+        if school in get_args(SchoolId):
+            return cast(SchoolId, school)
+    return "as_drawn"
 
 
 def plan_of_job(variant: Variant, plan_id: object) -> DayPlan:

@@ -7,10 +7,10 @@ from hashlib import sha256
 from typing import cast
 
 from pydantic import TypeAdapter
-from strom_engine.dayrun import SchoolId
 from strom_engine.errors import StromError
 from strom_engine.records import DrivenBy, HeldAgainst, Shunted, held_against
 
+from apps.days.plans import usual_school
 from apps.jobs.documents import contents, head_survey, surveyed_design
 from apps.jobs.models import Variant
 from apps.jobs.queue import AWAY, Status
@@ -28,7 +28,8 @@ _log = logging.getLogger(__name__)
 
 def made_from(variant: Variant, record: Record) -> str:
     """A digest of all that an analysis is made from."""
-    told = (contents(variant), record.pk, record.rows, record.driven, record.layout["zone"])
+    of_record = (record.pk, record.rows, record.driven, record.layout["zone"])
+    told = (contents(variant), of_record, usual_school(variant))
     return sha256(repr(told).encode()).hexdigest()
 
 
@@ -56,12 +57,12 @@ def analyse(analysis_id: int) -> None:
 
 
 def _held(variant: Variant, record: Record) -> HeldAgainst:
-    plan = variant.job.plans.order_by("created").first()
-    school = cast(SchoolId, plan.school if plan is not None else "as_drawn")
     trace = trace_of([record])
     trace = trace.part(max(0, len(trace) - MOST_ROWS), len(trace))
     shunt = Shunted(record.bank, record.layout["zone"], driven=cast(DrivenBy, record.driven))
-    return held_against(surveyed_design(variant), head_survey(variant), trace, shunt, school)
+    return held_against(
+        surveyed_design(variant), head_survey(variant), trace, shunt, usual_school(variant)
+    )
 
 
 def _set(one: RecordAnalysis, **fields: object) -> None:

@@ -109,7 +109,7 @@ describe("the frame of a stage", () => {
     expect(page()).toContain("the work");
     const links = [...document.querySelectorAll(".rail a")].map((a) => a.getAttribute("href"));
     expect(links).toEqual(
-      ["survey", "loads", "banks", "scheme", "runs", "day", "build", "prove"].map(
+      ["survey", "loads", "banks", "scheme", "runs", "day", "build", "prove", "log"].map(
         (stage) => `/jobs/j-1/v-1/${stage}`,
       ),
     );
