@@ -23,6 +23,7 @@ from strom_engine.design.figures import kind_sheets
 from strom_engine.design.validation import problems_from_pydantic
 from strom_engine.errors import Problem, StateError, StromError
 from strom_engine.faults import Fault, fault_from_key
+from strom_engine.handover import LANGUAGES, owner_sheet, said_sheet
 from strom_engine.interchange import JobFile, job_schema, parse_job_text, spice_netlist
 from strom_engine.prove import (
     as_tests,
@@ -211,6 +212,10 @@ def main(arguments: list[str] | None = None) -> int:
                     options.seed,
                 ),
             )
+        elif options.command == "sheet":
+            design = surveyed(drawn, job.survey)
+            sheet = owner_sheet(design, job.survey, options.school or "as_drawn")
+            result = said_sheet(sheet, options.language)
         elif options.command == "records":
             shunt = Shunted(options.bank, options.zone, driven=options.driven)
             school: SchoolId = options.school or "as_drawn"
@@ -266,6 +271,12 @@ def _parser() -> argparse.ArgumentParser:
     diagnose.add_argument("--variant", help="name of the variant; the first one by default")
     diagnose.set_defaults(state="{}")
     _record_parsers(commands)
+    sheet = commands.add_parser("sheet", help="the owner's sheet in words")
+    sheet.add_argument("job", type=Path)
+    sheet.add_argument("--variant", help="name of the variant; the first one by default")
+    sheet.add_argument("--school", choices=get_args(SchoolId), help="who turns the switches")
+    sheet.add_argument("--language", choices=LANGUAGES, default="en")
+    sheet.set_defaults(state="{}")
     day = commands.add_parser(
         "day", help="a day run through a plan: report, events, accounts, series"
     )

@@ -4,6 +4,7 @@ from apps.accounts.permissions import MemberAuth
 from apps.accounts.router import router as accounts_router
 from apps.build.router import router as build_router
 from apps.days.router import router as days_router
+from apps.handover.router import router as handover_router
 from apps.jobs.router import router as jobs_router
 from apps.logbook.router import router as logbook_router
 from apps.prints.router import router as prints_router
@@ -32,3 +33,4 @@ api.add_router("", build_router)
 api.add_router("", prints_router)
 api.add_router("", prove_router)
 api.add_router("", logbook_router)
+api.add_router("", handover_router)

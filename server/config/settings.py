@@ -68,6 +68,7 @@ INSTALLED_APPS = [
     "apps.prints",
     "apps.prove",
     "apps.logbook",
+    "apps.handover",
     "apps.days",
     "apps.build",
     "apps.writes",

@@ -78,6 +78,7 @@ BODIES = {
         ]
     },
     "records/{record_id}": {"layout": {"columns": [{"head": "t", "quantity": "time"}]}},
+    "sheet": {"school": "a"},
     "meter": {"test": "rest:house_bank"},
     "meters": {"meters": []},
     "cut": {

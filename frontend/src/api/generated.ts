@@ -1216,6 +1216,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/variants/{variant_id}/handover": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Handover
+         * @description The owner's sheet in words; handled as the first plan of the job unless told.
+         */
+        get: operations["apps_handover_router_handover"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/variants/{variant_id}/handover/sheet": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Sheet
+         * @description Ask for the owner's sheet as PDF: a worker makes it.
+         */
+        post: operations["apps_handover_router_sheet"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/variants/{variant_id}/joinable": {
         parameters: {
             query?: never;
@@ -5437,6 +5477,33 @@ export interface components {
             working: string[];
         };
         /**
+         * HandoverOut
+         * @description The owner's sheet of a variant in words; ``why_not`` says why the handling has none here.
+         */
+        HandoverOut: {
+            /** Languages */
+            languages: ("en" | "de")[];
+            /** Reading Ease */
+            reading_ease: number | null;
+            /** Revision */
+            revision: number;
+            /**
+             * School
+             * @enum {string}
+             */
+            school: "a" | "b" | "c" | "d" | "as_drawn";
+            /** Schools */
+            schools: components["schemas"]["School"][];
+            sheet: components["schemas"]["SaidSheet"];
+            /**
+             * Variant
+             * Format: uuid
+             */
+            variant: string;
+            /** Why Not */
+            why_not: string;
+        };
+        /**
          * Happened
          * @description All that a trace tells. ``unseen`` says what its spacing is too coarse for.
          */
@@ -9151,6 +9218,54 @@ export interface components {
             standard: "abyc" | "iso";
         };
         /**
+         * SaidLine
+         * @description A statement in words: what it is about, how it goes on, switches beside it, its link.
+         */
+        SaidLine: {
+            /** Head */
+            head: string;
+            /** Key */
+            key: string;
+            /**
+             * Link
+             * @enum {string}
+             */
+            link: "" | "day" | "scheme" | "runs" | "banks" | "prove";
+            /** Switches */
+            switches: components["schemas"]["SwitchAt"][];
+            /** Text */
+            text: string;
+        };
+        /**
+         * SaidSection
+         * @description A section with its title and statements in words.
+         */
+        SaidSection: {
+            /** Id */
+            id: string;
+            /** Lines */
+            lines: components["schemas"]["SaidLine"][];
+            /** Title */
+            title: string;
+        };
+        /**
+         * SaidSheet
+         * @description The owner's sheet in a language.
+         */
+        SaidSheet: {
+            /** Cautions */
+            cautions: string[];
+            /**
+             * Language
+             * @enum {string}
+             */
+            language: "en" | "de";
+            /** Sections */
+            sections: components["schemas"]["SaidSection"][];
+            /** Title */
+            title: string;
+        };
+        /**
          * SchemeComparison
          * @description From a first design to a second one.
          */
@@ -9210,6 +9325,21 @@ export interface components {
              * Format: uuid
              */
             variant: string;
+        };
+        /**
+         * School
+         * @description A school: its letter, its name, and what it does in a sentence.
+         */
+        School: {
+            /** Habit */
+            habit: string;
+            /**
+             * Id
+             * @enum {string}
+             */
+            id: "a" | "b" | "c" | "d" | "as_drawn";
+            /** Name */
+            name: string;
         };
         /**
          * SchoolOut
@@ -9565,6 +9695,29 @@ export interface components {
             type: "several";
             /** Words */
             words: string;
+        };
+        /**
+         * SheetIn
+         * @description A sheet on paper.
+         */
+        SheetIn: {
+            /**
+             * Language
+             * @default en
+             * @enum {string}
+             */
+            language: "en" | "de";
+            /**
+             * Paper
+             * @default A4
+             * @enum {string}
+             */
+            paper: "A4" | "letter" | "A5";
+            /**
+             * School
+             * @enum {string}
+             */
+            school: "a" | "b" | "c" | "d" | "as_drawn";
         };
         /**
          * ShoreSpan
@@ -10623,6 +10776,22 @@ export interface components {
             cases: components["schemas"]["CasesOut"][];
             planned: components["schemas"]["Outcome"] | null;
             study: components["schemas"]["StudyOut"];
+        };
+        /**
+         * SwitchAt
+         * @description A switch of the boat and where it stands: its name, the position, what stands on it.
+         */
+        SwitchAt: {
+            /** Mark */
+            mark: string;
+            /** Name */
+            name: string;
+            /** Place */
+            place: string | null;
+            /** Position */
+            position: string;
+            /** Switch */
+            switch: string;
         };
         /**
          * SwitchOut
@@ -14540,6 +14709,111 @@ export interface operations {
             };
             /** @description Conflict */
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    apps_handover_router_handover: {
+        parameters: {
+            query?: {
+                school?: ("a" | "b" | "c" | "d" | "as_drawn") | null;
+                language?: "en" | "de";
+            };
+            header?: never;
+            path: {
+                variant_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HandoverOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    apps_handover_router_sheet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                variant_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SheetIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PrintOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -88,6 +88,12 @@ export const router = createRouter({
       component: () => import("@/stages/log/LogPage.vue"),
     },
     {
+      path: "/jobs/:jobId/:variantId/handover",
+      name: "handover",
+      props: true,
+      component: () => import("@/stages/handover/HandoverPage.vue"),
+    },
+    {
       path: "/jobs/:jobId/:variantId/rules",
       name: "rules",
       props: true,

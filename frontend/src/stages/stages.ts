@@ -1,11 +1,11 @@
 /** The ten stages in the order in which the work is done; the digit is the key that jumps there. */
 export type BuiltStage =
-  "survey" | "loads" | "banks" | "scheme" | "runs" | "day" | "build" | "prove" | "log";
+  "survey" | "loads" | "banks" | "scheme" | "runs" | "day" | "build" | "prove" | "log" | "handover";
 
 export interface Stage {
   digit: string;
   name: string;
-  route: BuiltStage | null;
+  route: BuiltStage;
 }
 
 export const STAGES: Stage[] = [
@@ -18,5 +18,5 @@ export const STAGES: Stage[] = [
   { digit: "7", name: "Build", route: "build" },
   { digit: "8", name: "Prove", route: "prove" },
   { digit: "9", name: "Log", route: "log" },
-  { digit: "0", name: "Handover", route: null },
+  { digit: "0", name: "Handover", route: "handover" },
 ];

@@ -14,7 +14,7 @@ __all__ = ["MARGIN_MM", "PAPER_MM", "cautions", "pdf", "table"]
 ImageFile.LOAD_TRUNCATED_IMAGES = False
 
 MARGIN_MM = (16.0, 14.0)  # above and below, at the sides
-PAPER_MM = {"A4": (210.0, 297.0), "letter": (215.9, 279.4)}
+PAPER_MM = {"A4": (210.0, 297.0), "letter": (215.9, 279.4), "A5": (148.0, 210.0)}
 CSS = """
 @page { size: %(paper)s; margin: %(margin)s;
   @bottom-left { content: "%(foot)s"; font: 8pt sans-serif; }
@@ -35,7 +35,7 @@ def pdf(body: str, paper: str, foot: str, css: str = "") -> bytes:
 
     Args:
         body: what stands on its pages.
-        paper: A4 or letter.
+        paper: A4, letter or A5.
         foot: what stands below every page: job, variant, revision.
         css: beyond that of every paper.
     """

@@ -75,9 +75,7 @@ const keys: Key[] = [
   ...(props.keys ?? []),
   { key: "U", words: "Undo", run: () => void open.undo() },
   { key: "U", shift: true, words: "Redo", run: () => void open.redo() },
-  ...STAGES.flatMap(({ digit, name, route }) =>
-    route ? [{ key: digit, words: name, run: () => goTo(route) }] : [],
-  ),
+  ...STAGES.map(({ digit, name, route }) => ({ key: digit, words: name, run: () => goTo(route) })),
   {
     key: "?",
     words: "These keys",
@@ -105,11 +103,14 @@ watch(() => props.variantId, load);
       {{ here?.name }}
       <v-menu activator="parent">
         <v-list aria-label="Stages">
-          <template v-for="item in STAGES" :key="item.name">
-            <v-list-item v-if="item.route" :active="item === here" @click="goTo(item.route)">
-              {{ item.digit }} {{ item.name }}
-            </v-list-item>
-          </template>
+          <v-list-item
+            v-for="item in STAGES"
+            :key="item.name"
+            :active="item === here"
+            @click="goTo(item.route)"
+          >
+            {{ item.digit }} {{ item.name }}
+          </v-list-item>
           <v-list-item><LightSwitch /></v-list-item>
         </v-list>
       </v-menu>

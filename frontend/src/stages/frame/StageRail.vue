@@ -9,7 +9,6 @@ defineProps<{ current: string; jobId: string; variantId: string }>();
     <ol>
       <li v-for="stage in STAGES" :key="stage.name">
         <router-link
-          v-if="stage.route"
           class="stage"
           :class="{ here: stage.route === current }"
           :to="{ name: stage.route, params: { jobId, variantId } }"
@@ -17,13 +16,6 @@ defineProps<{ current: string; jobId: string; variantId: string }>();
         >
           <span class="digit">{{ stage.digit }}</span> <span>{{ stage.name }}</span>
         </router-link>
-        <span v-else class="stage later">
-          <span class="digit">{{ stage.digit }}</span>
-          <span>
-            {{ stage.name }}
-            <small>later</small>
-          </span>
-        </span>
       </li>
     </ol>
   </nav>
@@ -65,9 +57,5 @@ a.stage:hover {
 }
 .digit {
   width: 1ch;
-}
-small {
-  display: block;
-  font-size: 0.72rem;
 }
 </style>

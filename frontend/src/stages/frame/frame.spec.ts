@@ -109,9 +109,18 @@ describe("the frame of a stage", () => {
     expect(page()).toContain("the work");
     const links = [...document.querySelectorAll(".rail a")].map((a) => a.getAttribute("href"));
     expect(links).toEqual(
-      ["survey", "loads", "banks", "scheme", "runs", "day", "build", "prove", "log"].map(
-        (stage) => `/jobs/j-1/v-1/${stage}`,
-      ),
+      [
+        "survey",
+        "loads",
+        "banks",
+        "scheme",
+        "runs",
+        "day",
+        "build",
+        "prove",
+        "log",
+        "handover",
+      ].map((stage) => `/jobs/j-1/v-1/${stage}`),
     );
     expect(document.querySelectorAll(".rail li")).toHaveLength(10);
     expect(document.querySelector(".rail [aria-current=step]")?.textContent).toContain("Loads");

@@ -1,0 +1,117 @@
+"""What the sheet asks of a boat: her handling, switches in her own words, runs at anchor."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from functools import cached_property
+
+from strom_engine.circuit import bench
+from strom_engine.circuit.bench import BenchResult
+from strom_engine.dayrun import Handling, Plan, SchoolId, day_run, handling, with_school
+from strom_engine.dayrun.plan import EngineSpan, LivingSpan, Move
+from strom_engine.design import Bank, Starter, State
+from strom_engine.design.state import battery_switches, default_positions, position_name
+from strom_engine.errors import DayRunError, NotSettledError, PlanError
+from strom_engine.handover.line import SwitchAt
+from strom_engine.survey import Survey, SurveyedDesign
+
+__all__ = ["NIGHTS", "Aboard"]
+
+NIGHTS = 5
+FIRST_NIGHT_H = 18.0  # of the clock; the engine is tried every morning fourteen hours later
+MORNING_H = 14.0
+TRY_H = 0.05  # listened to, and stopped again
+
+
+@dataclass(frozen=True)
+class Aboard:
+    """A boat with its survey and the chosen handling."""
+
+    design: SurveyedDesign
+    survey: Survey
+    school: SchoolId
+
+    @cached_property
+    def way(self) -> Handling:
+        """Where the switches stand by the chosen handling."""
+        return handling(self.design, self.school)
+
+    @cached_property
+    def banks(self) -> tuple[Bank, ...]:
+        """Every bank."""
+        return self.design.of_type(Bank)
+
+    @cached_property
+    def starters(self) -> tuple[Starter, ...]:
+        """Every starter."""
+        return self.design.of_type(Starter)
+
+    @property
+    def together(self) -> dict[str, str]:
+        """Positions that join the banks by hand; none where no switch does."""
+        return dict(handling(self.design, "a").run) if self.joins else {}
+
+    @cached_property
+    def joins(self) -> bool:
+        """Whether a hand can put banks together."""
+        both = handling(self.design, "a")
+        return both.why_not is None
+
+    def shown(self, positions: dict[str, str]) -> tuple[SwitchAt, ...]:
+        """Switches that choose what feeds what, in the boat's own words."""
+        places = {p.id: p.name for p in self.design.places}
+        stands = default_positions(self.design) | positions
+        return tuple(
+            SwitchAt(
+                switch=switch.id,
+                name=switch.name,
+                position=stands[switch.id],
+                mark=position_name(switch, stands[switch.id]),
+                place=places.get(switch.place or ""),
+            )
+            for switch in battery_switches(self.design)
+        )
+
+    def bench(self, positions: dict[str, str], **state: object) -> BenchResult | None:
+        """The boat in a state; None where the circuit finds no rest in it."""
+        told = State.model_validate({"positions": positions, **state})
+        try:
+            return bench(self.design, told)
+        except NotSettledError:
+            return None
+
+    def first_failed_night(self, positions: dict[str, str] | None) -> tuple[int | None, float]:
+        """After how many nights at anchor no bank starts the engine, and its volts then [V].
+
+        Args:
+            positions: where all switches stand the whole time; as the handling has it without.
+
+        Returns:
+            None where it starts every morning; the lowest volts at the starter then.
+        """
+        hours = MORNING_H + 24.0 * (NIGHTS - 1) + 1
+        spans = [MORNING_H + 24.0 * n for n in range(NIGHTS)]
+        afloat = [p.id for p in self.design.profiles if not p.shore]
+        living = (LivingSpan(start_h=0, end_h=hours, profile=afloat[0]),) if afloat else ()
+        plan = Plan(
+            name="Nights at anchor",
+            hours=hours,
+            clock_h=FIRST_NIGHT_H,
+            living=living,
+            engine=tuple(EngineSpan(start_h=at, end_h=at + TRY_H) for at in spans),
+            soc={bank.id: 0.95 for bank in self.banks},
+        )
+        try:
+            if positions is None:
+                plan = with_school(plan, self.design, self.school)
+                plan = plan.model_copy(update={"emergency": {}})
+            else:
+                moves = [Move(at_h=0, switch=s, position=p) for s, p in positions.items()]
+                plan = plan.model_copy(update={"moves": tuple(moves)})
+            day = day_run(self.design, self.survey, plan)
+        except (DayRunError, PlanError):
+            return None, 0.0
+        failed = [t for t in day.tries if not t.started]
+        volts = [t.volts_v or 0.0 for t in (failed[:1] or day.tries)]
+        night = None if not failed else int((failed[0].at_s / 3600 - MORNING_H) // 24) + 1
+        return night, min(volts, default=0.0)

@@ -1,0 +1,1 @@
+"""The stage Handover: what the owner takes along."""

@@ -1,0 +1,16 @@
+"""The app of the stage Handover."""
+
+from django.apps import AppConfig
+
+from apps.prints.makers import register
+
+__all__ = ["HandoverConfig"]
+
+
+class HandoverConfig(AppConfig):
+    """What the owner takes along."""
+
+    name = "apps.handover"
+
+    def ready(self) -> None:
+        register("handover", "apps.handover.sheet_pdf.made")
