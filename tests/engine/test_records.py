@@ -124,6 +124,7 @@ Datum;Spannung [V];Strom [A];SOC
     told = sorted(str(p).split(":")[0] for p in reader.problems)
     assert told == ["line 4", "line 5", "line 6", "line 9"], "every bad row by its line"
     assert [note.split(":")[0] for note in reader.notes] == ["line 10"]
+    assert any("clocks go forward" in p.message for p in reader.problems)
 
 
 def test_what_is_written_out_is_read_again_the_same() -> None:

@@ -58,6 +58,7 @@ class RowReader:
     notes: list[str] = field(default_factory=list)
     bad: int = 0
     _last_s: float = -np.inf
+    _skipped: frozenset[int] = frozenset()
 
     def pieces(self, lines: Iterable[str]) -> Iterator[Piece]:
         """Rows of a file, piece by piece.
@@ -131,6 +132,7 @@ class RowReader:
         clock = self.layout.at("clock")
         if clock is not None:
             words = [f"{w} {c.strip()}" for w, c in zip(words, cells[clock], strict=True)]
+        self._skipped = frozenset()
         sort = self.layout.time_format
         if sort in ("unix_s", "unix_ms"):
             numbers = pd.to_numeric(pd.Series(words, dtype=str), errors="coerce")
@@ -138,10 +140,13 @@ class RowReader:
         else:
             at_s = self._dates(words, TIME_FORMATS[sort])
         bad = ~np.isfinite(at_s)
-        for n in np.flatnonzero(bad):
-            self._wrong(int(lines[n]), f"{words[n][:40]!r} is no time that is read here")
+        for n in np.flatnonzero(bad).tolist():
+            why = "is no time that is read here"
+            if n in self._skipped:
+                why = f"does not exist in {self.layout.zone}: clocks go forward over it"
+            self._wrong(int(lines[n]), f"{words[n][:40]!r} {why}")
         wild = ~bad & ((at_s < FIRST_S) | (at_s > LAST_S))
-        for n in np.flatnonzero(wild):
+        for n in np.flatnonzero(wild).tolist():
             self._wrong(int(lines[n]), f"{words[n][:40]!r}: the clock was not set")
         at_s[wild] = np.nan
         return at_s
@@ -171,6 +176,8 @@ class RowReader:
             _seconds(local.dt.tz_localize(zone, ambiguous=told, nonexistent="NaT"))
             for told in (np.ones(len(local), bool), np.zeros(len(local), bool))
         )
+        gone = np.isnan(first) & np.isnan(second) & np.array(local.notna())
+        self._skipped = frozenset(np.flatnonzero(gone).tolist())
         twice = np.flatnonzero(first != second)
         if not len(twice) or not np.isfinite(first[twice]).any():
             return first

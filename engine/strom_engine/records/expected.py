@@ -182,7 +182,7 @@ def with_people(
         if played is None:
             continue
         off = abs(_drawn_a(played.trace, played.told) - drawn)
-        off += abs(_base_a(played.told) - _base_a(record))
+        off += abs((played.told.usual.base_a or 0.0) - (record.usual.base_a or 0.0))
         if best is None or off < best[0]:
             best = off, one, played
     return (recorded_one, None) if best is None else best[1:]
@@ -196,8 +196,3 @@ def _drawn_a(trace: Trace, told: Happened) -> float:
         first, last = np.searchsorted(trace.at_s, (spell.start_s, spell.end_s))
         free[first:last] = False
     return -float(amps_a[free].mean()) if free.any() else 0.0
-
-
-def _base_a(told: Happened) -> float:
-    """Base draw of its nights [A], nothing where there is none."""
-    return float(np.median([n.base_a for n in told.nights])) if told.nights else 0.0

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
 from datetime import UTC, datetime, timedelta
 from zoneinfo import ZoneInfo
@@ -13,7 +13,17 @@ from strom_engine.design import Bank, Design, Solar
 from strom_engine.records.spells import ChargingSpell, Shunted, charging_spells
 from strom_engine.records.trace import Trace
 
-__all__ = ["CountReset", "Crank", "Deepest", "Gap", "Happened", "LocalDay", "Night", "happened"]
+__all__ = [
+    "CountReset",
+    "Crank",
+    "Deepest",
+    "Gap",
+    "Happened",
+    "LocalDay",
+    "Night",
+    "Usual",
+    "happened",
+]
 
 NIGHT_H = (0.0, 5.0)
 SUN_H = (10.0, 16.0)  # when the sun gives most of what it gives
@@ -91,6 +101,24 @@ class Deepest:
 
 
 @dataclass(frozen=True)
+class Usual:
+    """What is usual in a trace, medians over nights and days; None where it cannot be told.
+
+    ``base_a``: base draw at night, ``bedtime_a`` at bedtime [A]; ``used_ah``: from nine to nine
+    [Ah]; ``duty`` [-] and ``cycle_a`` [A] of what cycles at night; ``least_float``: the least
+    charge at which float began [-]; ``most_jump``: by how much the count was off at most [-].
+    """
+
+    base_a: float | None
+    bedtime_a: float | None
+    used_ah: float | None
+    duty: float | None
+    cycle_a: float | None
+    least_float: float | None
+    most_jump: float | None
+
+
+@dataclass(frozen=True)
 class Happened:
     """All that a trace tells. ``unseen`` says what its spacing is too coarse for."""
 
@@ -105,6 +133,7 @@ class Happened:
     resets: tuple[CountReset, ...]
     cranks: tuple[Crank, ...]
     deepest: Deepest | None
+    usual: Usual
     unseen: tuple[str, ...]
 
 
@@ -128,6 +157,8 @@ def happened(trace: Trace, design: Design, shunt: Shunted) -> Happened:
     if len(known):
         row = known[charge[known].argmin()]
         deepest = Deepest(float(trace.at_s[row]), float(charge[row]))
+    days = tuple(_days(trace, spells, nights, zone))
+    resets = tuple(_resets(trace))
     steps = np.diff(trace.at_s)
     gaps = [
         Gap(float(trace.at_s[n]), float(trace.at_s[n + 1]))
@@ -141,11 +172,34 @@ def happened(trace: Trace, design: Design, shunt: Shunted) -> Happened:
         gaps=tuple(gaps),
         spells=spells,
         nights=nights,
-        days=tuple(_days(trace, spells, nights, zone)),
-        resets=tuple(_resets(trace)),
+        days=days,
+        resets=resets,
         cranks=tuple(_cranks(trace, bank)),
         deepest=deepest,
+        usual=_usual(spells, nights, days, resets),
         unseen=tuple(_unseen(trace, design)),
+    )
+
+
+def _usual(
+    spells: tuple[ChargingSpell, ...],
+    nights: tuple[Night, ...],
+    days: tuple[LocalDay, ...],
+    resets: tuple[CountReset, ...],
+) -> Usual:
+    def middle(values: Iterable[float | None]) -> float | None:
+        known = [v for v in values if v is not None]
+        return float(np.median(known)) if known else None
+
+    floats = [s.charge_at_float for s in spells if s.source != "sun"]
+    return Usual(
+        base_a=middle(n.base_a for n in nights),
+        bedtime_a=middle(d.bedtime_a for d in days),
+        used_ah=middle(d.used_ah for d in days),
+        duty=middle(n.duty for n in nights),
+        cycle_a=middle(n.cycle_a for n in nights),
+        least_float=min((c for c in floats if c is not None), default=None),
+        most_jump=max((r.jump for r in resets), default=None),
     )
 
 

@@ -5531,6 +5531,7 @@ export interface components {
             start_s: number;
             /** Unseen */
             unseen: string[];
+            usual: components["schemas"]["Usual"];
         };
         /**
          * Hazard
@@ -10982,6 +10983,30 @@ export interface components {
             name: string;
             /** Wanted H */
             wanted_h: number;
+        };
+        /**
+         * Usual
+         * @description What is usual in a trace, medians over nights and days; None where it cannot be told.
+         *
+         *     ``base_a``: base draw at night, ``bedtime_a`` at bedtime [A]; ``used_ah``: from nine to nine
+         *     [Ah]; ``duty`` [-] and ``cycle_a`` [A] of what cycles at night; ``least_float``: the least
+         *     charge at which float began [-]; ``most_jump``: by how much the count was off at most [-].
+         */
+        Usual: {
+            /** Base A */
+            base_a: number | null;
+            /** Bedtime A */
+            bedtime_a: number | null;
+            /** Cycle A */
+            cycle_a: number | null;
+            /** Duty */
+            duty: number | null;
+            /** Least Float */
+            least_float: number | null;
+            /** Most Jump */
+            most_jump: number | null;
+            /** Used Ah */
+            used_ah: number | null;
         };
         /**
          * VariantOut

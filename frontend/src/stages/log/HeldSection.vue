@@ -16,13 +16,7 @@ const SOURCES: Record<string, string> = {
   unknown: "unknown",
 };
 const driven = computed(() => props.held.told.spells.filter((s) => s.source !== "sun"));
-const early = computed(() => driven.value.filter((s) => s.float_s !== null));
-const nights = computed(() => props.held.told.nights);
-const days = computed(() => props.held.told.days);
-const mean = (values: (number | null | undefined)[]) => {
-  const known = values.filter((v) => v != null);
-  return known.length ? known.reduce((a, b) => a + b, 0) / known.length : null;
-};
+const usual = computed(() => props.held.told.usual);
 const causes = computed(() => props.held.causes.filter((c) => c.faults[0] !== "nothing"));
 const belief = (share: number) => (share > 0.99 ? "over 99 %" : percent(share));
 const when = (s: number) =>
@@ -94,38 +88,33 @@ const written = (value: number, unit: string) =>
     </details>
     <details>
       <summary>
-        What happened: {{ driven.length }} spells of charging, {{ nights.length }} quiet nights
+        What happened: {{ driven.length }} spells of charging, {{ held.told.nights.length }} quiet
+        nights
       </summary>
       <ul class="facts">
-        <li v-if="mean(nights.map((n) => n.base_a)) !== null">
-          Base draw at night <strong>{{ amps(mean(nights.map((n) => n.base_a))) }}</strong>
+        <li v-if="usual.base_a !== null">
+          Base draw at night <strong>{{ amps(usual.base_a) }}</strong>
         </li>
-        <li v-if="mean(days.map((d) => d.bedtime_a)) !== null">
-          At bedtime <strong>{{ amps(mean(days.map((d) => d.bedtime_a))) }}</strong>
+        <li v-if="usual.bedtime_a !== null">
+          At bedtime <strong>{{ amps(usual.bedtime_a) }}</strong>
         </li>
-        <li v-if="days.length">
-          Used from nine to nine
-          <strong>{{ ampHours(mean(days.map((d) => d.used_ah)) ?? 0) }}</strong>
-          a day
+        <li v-if="usual.used_ah !== null">
+          Used from nine to nine <strong>{{ ampHours(usual.used_ah) }}</strong> a day
         </li>
-        <li v-if="mean(nights.map((n) => n.duty)) !== null">
-          Something cycles at night: on
-          <strong>{{ percent(mean(nights.map((n) => n.duty)) ?? 0) }}</strong> of the time,
-          {{ amps(mean(nights.map((n) => n.cycle_a))) }}
+        <li v-if="usual.duty !== null">
+          Something cycles at night: on <strong>{{ percent(usual.duty) }}</strong> of the time,
+          {{ amps(usual.cycle_a) }}
         </li>
         <li v-if="held.told.deepest">
           Deepest <strong>{{ percent(held.told.deepest.charge) }}</strong>,
           {{ when(held.told.deepest.at_s) }}
         </li>
-        <li v-if="held.told.resets.length">
+        <li v-if="usual.most_jump !== null">
           The monitor took the bank for full {{ held.told.resets.length }} times, its count off by
-          up to
-          <strong>{{ percent(Math.max(...held.told.resets.map((r) => r.jump))) }}</strong>
+          up to <strong>{{ percent(usual.most_jump) }}</strong>
         </li>
-        <li v-if="early.length">
-          Float began with
-          <strong>{{ percent(Math.min(...early.map((s) => s.charge_at_float ?? 1))) }}</strong>
-          at the least
+        <li v-if="usual.least_float !== null">
+          Float began with <strong>{{ percent(usual.least_float) }}</strong> at the least
         </li>
         <li v-if="held.told.gaps.length">{{ held.told.gaps.length }} gaps</li>
       </ul>

@@ -37,14 +37,16 @@ const keys: Key[] = [
       <template #top>
         <div v-if="log" class="sum">
           <p v-if="overdue" class="text-error">
-            ▲ <strong>{{ overdue }}</strong> services overdue
+            ▲ <strong>{{ overdue }}</strong> {{ overdue === 1 ? "service" : "services" }} overdue
           </p>
           <p v-else class="text-success">✓ No service overdue</p>
           <p v-if="log.open_faults.length" class="text-error">
-            ▲ <strong>{{ log.open_faults.length }}</strong> faults open
+            ▲ <strong>{{ log.open_faults.length }}</strong>
+            {{ log.open_faults.length === 1 ? "fault" : "faults" }} open
           </p>
           <p v-if="log.open_settings.length" class="text-warning">
-            ◆ <strong>{{ log.open_settings.length }}</strong> settings stand in for a cure
+            ◆ <strong>{{ log.open_settings.length }}</strong>
+            {{ log.open_settings.length === 1 ? "setting stands" : "settings stand" }} in for a cure
           </p>
           <p v-if="log.engine_h !== null">
             Engine <strong>{{ log.engine_h }} h</strong>

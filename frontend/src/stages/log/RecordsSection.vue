@@ -19,6 +19,8 @@ const bank = ref("");
 const busy = ref(false);
 const laying = ref<RecordFile | null>(null);
 const open = ref("");
+/** The file that somebody asked to take out: asked once more, for its rows are gone then. */
+const leaving = ref("");
 const look = ref<[number, number] | null>(null);
 
 const banks = computed(() => records.value?.banks ?? []);
@@ -141,7 +143,18 @@ function lookAt(start: number, end: number) {
           <v-btn v-if="one.status === 'done'" :href="`/api/records/${one.id}/rows.csv`" download
             >CSV</v-btn
           >
-          <v-btn :aria-label="`Take out ${one.name}`" @click="stage.remove(one.id)">Take out</v-btn>
+          <v-btn
+            v-if="leaving !== one.id"
+            :aria-label="`Take out ${one.name}`"
+            @click="leaving = one.id"
+            >Take out</v-btn
+          >
+          <template v-else>
+            <v-btn color="error" variant="flat" @click="stage.remove(one.id)"
+              >Take out {{ one.rows.toLocaleString() }} rows for good</v-btn
+            >
+            <v-btn @click="leaving = ''">Keep them</v-btn>
+          </template>
         </span>
       </div>
       <v-progress-linear

@@ -119,15 +119,9 @@ describe("how a file is read", () => {
 });
 
 describe("what records say", () => {
-  const told = {
-    spells: [],
-    nights: [],
-    days: [],
-    resets: [],
-    gaps: [],
-    unseen: [],
-    deepest: null,
-  };
+  const usual = { base_a: null, bedtime_a: null, used_ah: null, duty: null, cycle_a: null };
+  const found = { spells: [], nights: [], days: [], resets: [], gaps: [], deepest: null };
+  const told = { ...found, unseen: [], usual: { ...usual, least_float: null, most_jump: null } };
   const held = (more: object) =>
     mount(HeldSection, {
       props: {
