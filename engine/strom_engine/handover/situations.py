@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from strom_engine.design import LoadGroup
+from strom_engine.design import Charger, LoadGroup
 from strom_engine.design.state import battery_switches, switch_positions
 from strom_engine.handover.aboard import NIGHTS, Aboard
 from strom_engine.handover.line import Line
@@ -22,7 +22,7 @@ def situations(aboard: Aboard) -> Iterator[Line]:
         yield _at(aboard, "situation.under_way", way.run | trip)
     yield _feeding(aboard, "situation.anchor", way.rest | trip)
     yield from _otherwise(aboard)
-    if any(p.shore for p in aboard.design.profiles) or aboard.survey.use.shore_power:
+    if aboard.design.of_type(Charger):
         yield _at(aboard, "situation.alongside", way.rest | trip)
     yield _at(aboard, "situation.leaving", way.away)
     yield _at(aboard, "situation.laid_up", way.away)
