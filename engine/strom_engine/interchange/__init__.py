@@ -3,7 +3,10 @@
 from strom_engine.interchange.day_csv import dump_day
 from strom_engine.interchange.job_file import (
     JOB_VERSION,
+    EntryFile,
+    EntryStage,
     JobFile,
+    PlanFile,
     VariantFile,
     WaiverFile,
     dump_job,
@@ -35,8 +38,11 @@ __all__ = [
     "JOB_VERSION",
     "PARTS_COLUMNS",
     "READERS",
+    "EntryFile",
+    "EntryStage",
     "JobFile",
     "PartsRow",
+    "PlanFile",
     "ReadParts",
     "ReadRows",
     "ReadRuns",

@@ -1,4 +1,4 @@
-"""A whole job as one JSON file: the survey of the boat, and its variants with their designs."""
+"""A whole job as one JSON file: survey, plans, and variants with designs, waivers, entries."""
 
 from __future__ import annotations
 
@@ -6,9 +6,11 @@ import json
 from collections import Counter
 from collections.abc import Mapping
 from typing import Annotated, Any, Literal
+from uuid import UUID
 
-from pydantic import Field, ValidationError
+from pydantic import AwareDatetime, Field, JsonValue, ValidationError
 
+from strom_engine.dayrun.plan import Plan
 from strom_engine.design.document import Design
 from strom_engine.design.fields import Frozen, Name, Text, Versioned
 from strom_engine.design.validation import design_problems, problems_from_pydantic
@@ -20,7 +22,10 @@ from strom_engine.versions import Chain, Raw
 __all__ = [
     "JOB_VERSION",
     "MAX_BYTES",
+    "EntryFile",
+    "EntryStage",
     "JobFile",
+    "PlanFile",
     "VariantFile",
     "WaiverFile",
     "dump_job",
@@ -47,27 +52,68 @@ def _with_survey(raw: Raw) -> Raw:
     return {**rest, "survey": survey | {"boat": boat}}
 
 
-JOB_CHAIN = Chain(steps=(_with_survey,), first=lambda raw: 1 if "boat" in raw else 2)
+def _with_entries(raw: Raw) -> Raw:
+    """2 to 3: plans, entries, numbers of revisions and who waived are all left out before."""
+    return raw
+
+
+JOB_CHAIN = Chain(steps=(_with_survey, _with_entries), first=lambda raw: 1 if "boat" in raw else 2)
 JOB_VERSION = JOB_CHAIN.version
+Revision = Annotated[int, Field(ge=1, le=2_000_000_000)]
+By = Annotated[str, Field(max_length=150)]
 
 
 class WaiverFile(Frozen):
-    """A finding that somebody answers for: which one, how grave it was then, and why."""
+    """A finding that somebody answers for: which one, how grave it was then, why, by whom, when."""
 
     finding: Annotated[str, Field(min_length=1, max_length=600)]
     rule: Annotated[str, Field(min_length=4, max_length=10)]
     severity: Severity
     title: Text
     reason: Text
+    revision: Revision = 1
+    by: By = ""
+    created: AwareDatetime | None = None
+
+
+class EntryFile(Frozen):
+    """What was entered aboard in a stage: its value is as that stage keeps entries of the kind.
+
+    ``target`` is what it is about, ``revision`` the design's then, ``at`` the device's clock.
+    """
+
+    id: UUID
+    kind: Annotated[str, Field(min_length=1, max_length=10)]
+    target: Annotated[str, Field(min_length=1, max_length=160)]
+    value: JsonValue
+    revision: Revision
+    at: AwareDatetime
+    by: By = ""
+
+
+class PlanFile(Frozen):
+    """A plan of a day, and the school that it is handled by; ``own`` has moves of its own."""
+
+    school: Annotated[str, Field(min_length=1, max_length=10)]
+    plan: Plan
+
+
+EntryStage = Literal["build", "prove", "log", "handover"]
+Entries = Annotated[tuple[EntryFile, ...], Field(max_length=20_000)]
 
 
 class VariantFile(Frozen):
-    """One variant of a job, and the waivers that stand for it."""
+    """One variant of a job, the waivers that stand for it, and entries by their stage.
+
+    ``revision`` is the number of its design's revision, which prints and entries refer to.
+    """
 
     name: Name
     chosen: bool = False
+    revision: Revision = 1
     design: Design
     waivers: Annotated[tuple[WaiverFile, ...], Field(max_length=400)] = ()
+    entries: dict[EntryStage, Entries] = Field(default_factory=dict)
 
 
 class JobFile(Versioned):
@@ -79,6 +125,8 @@ class JobFile(Versioned):
     version: int = JOB_CHAIN.version
     name: Name
     survey: Survey
+    survey_revision: Revision = 1
+    plans: Annotated[tuple[PlanFile, ...], Field(max_length=40)] = ()
     variants: Annotated[tuple[VariantFile, ...], Field(min_length=1, max_length=20)]
 
 
@@ -102,17 +150,18 @@ def dump_job(job: JobFile) -> str:
     return json.dumps(job.model_dump(mode="json"), indent=1, ensure_ascii=False) + "\n"
 
 
-def parse_job_text(text: str | bytes) -> JobFile:
+def parse_job_text(text: str | bytes, most_bytes: int = MAX_BYTES) -> JobFile:
     """Read a job from the text of a file; raises JobFileError with all problems.
 
     Args:
         text: JSON in UTF-8.
+        most_bytes: a longer one is refused.
 
     Returns:
         The job in the present version.
     """
-    if len(text) > MAX_BYTES:
-        limit = f"{MAX_BYTES / 1e6:.0f} MB"
+    if len(text) > most_bytes:
+        limit = f"{most_bytes / 1e6:.0f} MB"
         raise JobFileError(
             [Problem("", f"the file is {len(text) / 1e6:.0f} MB; the limit is {limit}")]
         )

@@ -18,6 +18,11 @@ class Writer:
     person: User | None = None
     window: UUID | None = None
 
+    @property
+    def name(self) -> str:
+        """The person's name; empty for the program itself."""
+        return "" if self.person is None else self.person.username
+
 
 class MemberAuth(SessionAuth):
     """A signed-in person with a workshop; unsafe methods need the CSRF token."""

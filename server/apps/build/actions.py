@@ -15,7 +15,7 @@ from apps.accounts.models import Workshop
 from apps.accounts.permissions import Writer
 from apps.build.models import BuildEntry
 from apps.build.queries import book_of
-from apps.build.schemas import FIELDS, CutIn, EntryIn, PriceIn
+from apps.build.schemas import CutIn, EntryIn, PriceIn
 from apps.jobs.actions import change_stock
 from apps.jobs.entries import keep_entries
 from apps.jobs.models import Variant
@@ -38,7 +38,7 @@ def enter(variant: Variant, writer: Writer, entries: list[EntryIn]) -> None:
             if entry.kind == "order":
                 _safe_order(variant, n, entry)
 
-    keep_entries(BuildEntry, variant, writer, entries, FIELDS, further)
+    keep_entries(BuildEntry, variant, writer, entries, further)
 
 
 def book_cut(variant: Variant, writer: Writer, told: CutIn) -> None:
@@ -70,6 +70,7 @@ def book_cut(variant: Variant, writer: Writer, told: CutIn) -> None:
             revision=variant.head,
             at=timezone.now(),
             author=writer.person,
+            by=writer.name,
         )
         for entry, key in zip(ids, told.pieces, strict=True)
     )

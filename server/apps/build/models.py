@@ -12,6 +12,9 @@ __all__ = ["BuildEntry"]
 class BuildEntry(DeviceEntry):
     """One entry; its target is the key of a step, line, part or cable in the build."""
 
+    stage = "build"
+    taken_as = "apps.build.schemas.EntryIn"
+
     class Kind(models.TextChoices):
         """What was entered."""
 

@@ -110,7 +110,7 @@ def _book(
 
 def build_of(variant: Variant) -> BuildOut:
     """The stage Build: the book, and what stands after all entries."""
-    entries = list(variant.build_entries.select_related("author"))
+    entries = list(variant.build_entries.all())
     order = [e for e in entries if e.kind == BuildEntry.Kind.ORDER]
     keys = tuple(order[-1].value) if order else ()
     book = _of_entries(variant, entries, keys)
@@ -136,7 +136,7 @@ def _out(variant: Variant, entry: BuildEntry) -> EntryOut:
         target=entry.target,
         at=entry.at,
         revision=entry.revision,
-        author=entry.author.username if entry.author else None,
+        author=entry.by or None,
         outdated=entry.revision < variant.head,
         **{FIELDS[entry.kind]: entry.value},
     )

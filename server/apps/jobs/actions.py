@@ -21,7 +21,8 @@ from apps.accounts.permissions import Writer
 from apps.jobs import history
 from apps.jobs.all_findings import all_findings
 from apps.jobs.documents import head_design, head_survey, proposal_of
-from apps.jobs.models import Job, JobSurvey, KeptRevision, Variant, Waiver
+from apps.jobs.job_files import save_job
+from apps.jobs.models import Job, KeptRevision, Variant, Waiver
 from apps.problems import ConflictError
 
 __all__ = [
@@ -50,7 +51,7 @@ def import_job(workshop: Workshop, writer: Writer, file: JobFile) -> Job:
     problems = job_problems(file)
     if problems:
         raise JobFileError(problems)
-    return _save_job(workshop, writer, file, "Brought in" if writer.person else "Loaded")
+    return save_job(workshop, writer, file, "Brought in" if writer.person else "Loaded")
 
 
 def new_job(
@@ -60,23 +61,7 @@ def new_job(
     survey, design = new_boat(kind, switching)
     as_found = VariantFile(name="As found", design=design)
     file = JobFile(name=name, survey=survey, variants=(as_found,))
-    return _save_job(workshop, writer, file, "Entered with usual figures")
-
-
-def _save_job(workshop: Workshop, writer: Writer, file: JobFile, words: str) -> Job:
-    with transaction.atomic():
-        job = Job.objects.create(workshop=workshop, name=file.name)
-        history.begin(JobSurvey.objects.create(job=job), writer, words, file.survey)
-        for place, item in enumerate(file.variants):
-            variant = Variant.objects.create(
-                job=job, name=item.name, place=place, chosen=item.chosen
-            )
-            history.begin(variant, writer, words, item.design)
-            Waiver.objects.bulk_create(
-                Waiver(variant=variant, author=writer.person, **waiver.model_dump())
-                for waiver in item.waivers
-            )
-    return job
+    return save_job(workshop, writer, file, "Entered with usual figures")
 
 
 def copy_variant(
@@ -167,6 +152,7 @@ def waive(variant: Variant, writer: Writer, finding: str, reason: str, base: int
             reason=reason,
             revision=(newest["newest"] or 0) + 1,
             author=writer.person,
+            by=writer.name,
         )
     return made
 

@@ -4,13 +4,15 @@ from __future__ import annotations
 
 from collections.abc import Callable, Sequence
 from datetime import UTC, datetime, timedelta
-from typing import Protocol, TypeVar
+from typing import ClassVar, Protocol, TypeVar
 from uuid import UUID
 
 from django.db import models
 from django.utils import timezone
+from django.utils.module_loading import import_string
 from pydantic import BaseModel
 from strom_engine.errors import ChangeError, Problem
+from strom_engine.interchange import EntryStage
 
 from apps.accounts.models import User
 from apps.accounts.permissions import Writer
@@ -26,10 +28,14 @@ class DeviceEntry(models.Model):
     """One entry, with an id that the device made, so that it can be sent twice.
 
     ``target`` is the key of what it is about, which stays while the design changes; ``revision``
-    the design's when it was entered, ``at`` the device's own clock. Rows never change: what was
-    entered wrongly is entered anew.
+    the design's when it was entered, ``at`` the device's own clock, ``by`` who entered it, also
+    where that is nobody of this workshop. Rows never change: what was entered wrongly is entered
+    anew. ``stage`` names it in a job file, ``taken_as`` what its endpoint takes; the module of that
+    has ``FIELDS``, which field of an entry its kind is told in.
     """
 
+    stage: ClassVar[EntryStage]
+    taken_as: ClassVar[str]
     id = models.UUIDField(primary_key=True, editable=False)
     variant = models.ForeignKey(
         Variant, on_delete=models.CASCADE, related_name="%(app_label)s_entries"
@@ -39,11 +45,24 @@ class DeviceEntry(models.Model):
     revision = models.PositiveIntegerField()
     at = models.DateTimeField()
     author = models.ForeignKey(User, null=True, on_delete=models.SET_NULL)
+    by = models.CharField(max_length=150, blank=True)
     created = models.DateTimeField(auto_now_add=True)
 
     class Meta:
         abstract = True
         ordering = ("at", "created")
+
+    @classmethod
+    def form(cls) -> type[BaseModel]:
+        """What an entry of the stage is taken as."""
+        found: type[BaseModel] = import_string(cls.taken_as)
+        return found
+
+    @classmethod
+    def fields(cls) -> dict[str, str]:
+        """Which field of an entry its kind is told in."""
+        found: dict[str, str] = import_string(f"{cls.taken_as.rpartition('.')[0]}.FIELDS")
+        return found
 
 
 class Made(Protocol):
@@ -70,7 +89,6 @@ def keep_entries(
     variant: Variant,
     writer: Writer,
     made: Sequence[MadeOne],
-    fields: dict[str, str],
     further: Callable[[Sequence[MadeOne]], None] = lambda new: None,
 ) -> None:
     """Keep entries; those that are kept already stay as they are.
@@ -80,12 +98,12 @@ def keep_entries(
         variant: what they are about.
         writer: who enters.
         made: as the device made them.
-        fields: which field of an entry its kind is told in.
         further: what the stage checks of the new ones; it raises ChangeError.
 
     Raises:
         ChangeError: with every reason: an entry without its value, a clock far ahead.
     """
+    fields = model.fields()
     problems = [p for n, entry in enumerate(made) for p in _problems(n, entry, fields)]
     if problems:
         raise ChangeError(problems[0].message, tuple(problems))
@@ -110,6 +128,7 @@ def keep_entries(
                 revision=min(entry.revision, variant.head),
                 at=entry.at,
                 author=writer.person,
+                by=writer.name,
             )
             for entry in new
         ],

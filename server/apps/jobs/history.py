@@ -68,9 +68,14 @@ class _Step:
     shows: int | None = None
 
 
-def begin(saved: Saved, writer: Writer, words: str, document: Document) -> KeptRevision:
-    """Save the first state of a new document."""
-    return _save(saved, writer, _Step(Kind.IMPORT, words, document))
+def begin(
+    saved: Saved, writer: Writer, words: str, document: Document, number: int = 1
+) -> KeptRevision:
+    """Save the first state of a new document, as a revision that prints may refer to."""
+    made = _save(saved, writer, _Step(Kind.IMPORT, words, document), number)
+    saved.head = made.number
+    saved.save(update_fields=["head"])
+    return made
 
 
 def change(saved: Saved, writer: Writer, base: int, named: Change | SurveyChange) -> KeptRevision:
@@ -226,9 +231,9 @@ def _prove(saved: Saved, document: Any) -> None:
         raise ChangeError(problems[0].message, tuple(problems))
 
 
-def _save(saved: Saved, writer: Writer, step: _Step) -> KeptRevision:
+def _save(saved: Saved, writer: Writer, step: _Step, number: int = 0) -> KeptRevision:
     newest = saved.revisions.aggregate(newest=Max("number"))["newest"] or 0
-    number = int(newest) + 1
+    number = number or int(newest) + 1
     document = step.document.model_dump(mode="json")
     if isinstance(saved, JobSurvey):
         keep_rows(saved, number, document)

@@ -3,6 +3,7 @@
 import uuid
 
 from django.db import models
+from django.utils import timezone
 
 from apps.accounts.models import User, Workshop
 
@@ -202,7 +203,8 @@ class Waiver(models.Model):
     reason = models.TextField()
     revision = models.PositiveIntegerField(default=1)
     author = models.ForeignKey(User, null=True, on_delete=models.SET_NULL)
-    created = models.DateTimeField(auto_now_add=True)
+    by = models.CharField(max_length=150, blank=True)
+    created = models.DateTimeField(default=timezone.now)
     ended = models.DateTimeField(null=True)
 
     class Meta:
@@ -230,7 +232,8 @@ class Photo(models.Model):
     height = models.PositiveSmallIntegerField()
     image = models.BinaryField()
     author = models.ForeignKey(User, null=True, on_delete=models.SET_NULL)
-    created = models.DateTimeField(auto_now_add=True)
+    by = models.CharField(max_length=150, blank=True)
+    created = models.DateTimeField(default=timezone.now)
 
     class Meta:
         ordering = ("created",)

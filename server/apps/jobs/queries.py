@@ -11,7 +11,6 @@ from strom_engine.circuit import bench, position_card
 from strom_engine.design import State, switch_positions
 from strom_engine.design.state import control_switches, switches
 from strom_engine.drawing import lay_out
-from strom_engine.interchange import JobFile, VariantFile, WaiverFile
 from strom_engine.rules import RULES, Finding, safe, standing
 from strom_engine.rules.finding import CONFIRM
 from strom_engine.survey import cable_lengths
@@ -20,7 +19,6 @@ from apps.accounts.models import Workshop
 from apps.jobs import history
 from apps.jobs.all_findings import all_findings, own_findings
 from apps.jobs.documents import (
-    document_at,
     head_design,
     head_survey,
     surveyed_design,
@@ -45,7 +43,6 @@ __all__ = [
     "get_job",
     "get_variant",
     "history_of",
-    "job_file",
     "job_out",
     "positions_of",
     "saved_fields",
@@ -147,7 +144,7 @@ def findings_of(variant: Variant) -> FindingsOut:
     if summary_of(variant, key) is None:
         summarise(variant, key, found)
     own = {f.key for f in own_findings(variant)}
-    waivers = list(variant.waivers.filter(ended=None).select_related("author"))
+    waivers = list(variant.waivers.filter(ended=None))
     counting = [f for f in found if not any(waived(w, f) for w in waivers)]
     return FindingsOut(
         revision=variant.head,
@@ -171,7 +168,7 @@ def waiver_out(waiver: Waiver, found: list[Finding]) -> WaiverOut:
         title=waiver.title,
         reason=waiver.reason,
         revision=waiver.revision,
-        author=waiver.author.username if waiver.author else None,
+        author=waiver.by or None,
         created=waiver.created,
         lapsed=any(not waived(waiver, f) for f in same),
     )
@@ -205,23 +202,3 @@ def history_of(saved: Variant | JobSurvey) -> list[RevisionOut]:
         )
         for r in revisions.defer("document")
     ]
-
-
-def job_file(job: Job) -> JobFile:
-    """A job as the file that it is exported to."""
-    return JobFile(
-        name=job.name,
-        survey=document_at(job.survey, job.survey.head),
-        variants=tuple(
-            VariantFile(
-                name=v.name,
-                chosen=v.chosen,
-                design=head_design(v),
-                waivers=tuple(
-                    WaiverFile(**{name: getattr(w, name) for name in WaiverFile.model_fields})
-                    for w in v.waivers.filter(ended=None)
-                ),
-            )
-            for v in job.variants.all()
-        ),
-    )

@@ -15,6 +15,7 @@ from apps.accounts.permissions import workshop_of, writer
 from apps.jobs import actions, history, queries
 from apps.jobs.documents import surveyed_design
 from apps.jobs.downloads import attachment
+from apps.jobs.job_files import job_file
 from apps.jobs.listing import jobs_of
 from apps.jobs.schemas import (
     BenchOut,
@@ -106,7 +107,7 @@ def unbin(request: HttpRequest, job_id: UUID) -> JobOut:
 def export_job(request: HttpRequest, job_id: UUID) -> HttpResponse:
     """The job as a file."""
     found = queries.get_job(workshop_of(request), job_id)
-    text = dump_job(queries.job_file(found))
+    text = dump_job(job_file(found))
     return attachment(text, "application/json", f"{found.pk}.strom.json")
 
 

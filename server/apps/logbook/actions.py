@@ -10,7 +10,6 @@ from hashlib import sha256
 from django.db import transaction
 from django.utils import timezone
 from strom_engine.errors import ChangeError, Problem, TableError
-from strom_engine.upkeep import reading_problem
 
 from apps.accounts.models import Workshop
 from apps.accounts.permissions import Writer
@@ -19,7 +18,7 @@ from apps.jobs.models import Variant
 from apps.jobs.queue import Status
 from apps.logbook.analysing import made_from
 from apps.logbook.models import CalendarLink, LogEntry, Record, RecordAnalysis
-from apps.logbook.schemas import FIELDS, LogEntryIn, RecordStart
+from apps.logbook.schemas import LogEntryIn, RecordStart
 from apps.logbook.tasks import queue_analysis, queue_import
 
 __all__ = [
@@ -49,14 +48,10 @@ def enter(variant: Variant, writer: Writer, entries: list[LogEntryIn]) -> None:
             if entry.kind == "cured" and entry.target not in known:
                 text = "is neither a setting nor a fault of this boat"
                 wrong.append(Problem(f"entries[{n}].target", text))
-            if entry.kind == "reading" and entry.reading is not None:
-                why = reading_problem(entry.reading.kind, entry.reading.values)
-                if why:
-                    wrong.append(Problem(f"entries[{n}].reading.values", why))
         if wrong:
             raise ChangeError(wrong[0].message, tuple(wrong))
 
-    keep_entries(LogEntry, variant, writer, entries, FIELDS, further)
+    keep_entries(LogEntry, variant, writer, entries, further)
 
 
 def start_reading(record: Record, told: RecordStart) -> None:

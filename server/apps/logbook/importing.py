@@ -86,6 +86,7 @@ def take_in(
         assumed=assumed,
         driven=before.driven if before else "both",
         author=writer.person,
+        by=writer.name,
     )
     for n, data in enumerate(pieces):
         RecordRaw.objects.create(record=record, number=n, data=data)

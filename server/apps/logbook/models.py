@@ -5,6 +5,7 @@ from __future__ import annotations
 import uuid
 
 from django.db import models
+from django.utils import timezone
 
 from apps.accounts.models import User, Workshop
 from apps.jobs.entries import DeviceEntry
@@ -16,6 +17,9 @@ __all__ = ["CalendarLink", "LogEntry", "Record", "RecordAnalysis", "RecordBlock"
 
 class LogEntry(DeviceEntry):
     """One entry. Its target is a bank, an engine or a part; for *cured* the setting or fault."""
+
+    stage = "log"
+    taken_as = "apps.logbook.schemas.LogEntryIn"
 
     class Kind(models.TextChoices):
         """What was entered."""
@@ -66,7 +70,8 @@ class Record(models.Model):
     start_s = models.FloatField(null=True)
     end_s = models.FloatField(null=True)
     author = models.ForeignKey(User, null=True, on_delete=models.SET_NULL)
-    created = models.DateTimeField(auto_now_add=True)
+    by = models.CharField(max_length=150, blank=True)
+    created = models.DateTimeField(default=timezone.now)
 
     class Meta:
         ordering = ("start_s", "created")

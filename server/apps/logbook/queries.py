@@ -49,7 +49,7 @@ CSV_HEAD = ("at", "on", "kind", "values", "unit", "rested_h", "mark", "why", "so
 
 def entries_of(job: Job) -> list[LogEntry]:
     """Every entry of a boat, whichever variant it was made on, in order."""
-    return list(LogEntry.objects.filter(variant__job=job).select_related("author"))
+    return list(LogEntry.objects.filter(variant__job=job))
 
 
 def targets_of(design: Design) -> list[TargetOut]:
@@ -119,7 +119,7 @@ def _out(
         target=entry.target,
         target_name=names.get(entry.target, ""),
         at=entry.at,
-        author=entry.author.username if entry.author else None,
+        author=entry.by or None,
         judgement=judgement,
         open=(is_crutch or entry.kind == LogEntry.Kind.FAULT) and ended is None,
         ended=ended.at if ended else None,

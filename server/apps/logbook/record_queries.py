@@ -45,7 +45,7 @@ def record_out(variant: Variant, record: Record) -> RecordOut:
     return RecordOut(
         bank_name=bank.name if isinstance(bank, Bank) else record.bank,
         layout=RecordLayout.model_validate(record.layout),
-        author=record.author.username if record.author else None,
+        author=record.by or None,
         analysis=analysis_out(variant, record, record.analyses.filter(variant=variant).first()),
         **{name: getattr(record, name) for name in shown},
     )

@@ -7,11 +7,11 @@ from typing import Annotated, Literal
 from uuid import UUID
 
 from ninja import Schema
-from pydantic import Field
+from pydantic import Field, ValidationInfo, field_validator
 from strom_engine.design.fields import Text
 from strom_engine.interchange.record_layout import RecordLayout
 from strom_engine.records import DrivenBy, HeldAgainst
-from strom_engine.upkeep import Ageing, Due, Judgement, ReadingKind, ReadingKindId
+from strom_engine.upkeep import Ageing, Due, Judgement, ReadingKind, ReadingKindId, reading_problem
 
 __all__ = [
     "FIELDS",
@@ -60,6 +60,13 @@ class LogReadingIn(Schema):
     ]
     rested_h: Annotated[float, Field(ge=0, le=5000, allow_inf_nan=False)] = 0.0
     source: Annotated[Text, Field(max_length=80)] = ""
+
+    @field_validator("values")
+    @classmethod
+    def _of_its_kind(cls, values: list[float], info: ValidationInfo) -> list[float]:
+        if "kind" in info.data and (why := reading_problem(info.data["kind"], values)):
+            raise ValueError(why)
+        return values
 
 
 class SettingIn(Schema):

@@ -12,7 +12,7 @@ from apps.jobs.entries import keep_entries
 from apps.jobs.models import Variant
 from apps.prove.models import Meters, ProveEntry
 from apps.prove.queries import tests_of
-from apps.prove.schemas import FIELDS, MetersIn, ProveEntryIn
+from apps.prove.schemas import MetersIn, ProveEntryIn
 
 __all__ = ["enter", "keep_meters"]
 
@@ -34,7 +34,7 @@ def enter(variant: Variant, writer: Writer, entries: list[ProveEntryIn]) -> None
         if wrong:
             raise ChangeError(wrong[0].message, tuple(wrong))
 
-    keep_entries(ProveEntry, variant, writer, entries, FIELDS, further)
+    keep_entries(ProveEntry, variant, writer, entries, further)
 
 
 def keep_meters(workshop: Workshop, told: MetersIn) -> None:

@@ -13,6 +13,9 @@ __all__ = ["Meters", "ProveEntry"]
 class ProveEntry(DeviceEntry):
     """One entry; its target is the key of a test, or ``today`` for what was found today."""
 
+    stage = "prove"
+    taken_as = "apps.prove.schemas.ProveEntryIn"
+
     class Kind(models.TextChoices):
         """What was entered."""
 

@@ -116,7 +116,7 @@ def made_from(variant: Variant) -> list[object]:
 
 def prove_of(variant: Variant) -> ProveOut:
     """The stage Prove: tests, how each stands after all entries, what comes next."""
-    entries = list(variant.prove_entries.select_related("author"))
+    entries = list(variant.prove_entries.all())
     tests = _tests_after(variant, entries)
     known, search = {t.key: t for t in tests}, search_of(variant)
     system_v = float(surveyed_design(variant).system_v)
@@ -164,7 +164,7 @@ def _out(
         target=entry.target,
         at=entry.at,
         revision=entry.revision,
-        author=entry.author.username if entry.author else None,
+        author=entry.by or None,
         outdated=entry.revision < variant.head,
         verdict=verdict,
         **shown,
@@ -197,7 +197,7 @@ def readings_csv(variant: Variant) -> str:
         for entry in reversed(state.entries):
             rows.append(plain | _row(entry))
     search = search_of(variant)
-    for read in variant.prove_entries.filter(target__in=search).select_related("author"):
+    for read in variant.prove_entries.filter(target__in=search):
         test = search[read.target]
         plain = {"test": test.key, "title": test.title, "unit": test.unit}
         rows.append(plain | _row(_out(variant, read, None, 0.0)))

@@ -52,6 +52,7 @@ def add_photo(job: Job, author: User, data: bytes, caption: str) -> Photo:
             height=picture.height,
             image=out.getvalue(),
             author=author,
+            by=author.username,
         )
     return made
 
@@ -81,7 +82,7 @@ def _refuse(why: str) -> NoReturn:
 
 def photos_of(job: Job) -> list[PhotoOut]:
     """Photographs of a job in the order in which they were taken in."""
-    return [photo_out(p) for p in job.photos.select_related("author").defer("image")]
+    return [photo_out(p) for p in job.photos.defer("image")]
 
 
 def get_photo(workshop: Workshop, photo_id: UUID) -> Photo:
@@ -96,6 +97,6 @@ def photo_out(photo: Photo) -> PhotoOut:
         caption=photo.caption,
         width=photo.width,
         height=photo.height,
-        author=photo.author.username if photo.author else None,
+        author=photo.by or None,
         created=photo.created,
     )
