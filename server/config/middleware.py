@@ -84,7 +84,11 @@ class BodyLimit:
 
     def __call__(self, request: HttpRequest) -> HttpResponseBase:
         declared = request.META.get("CONTENT_LENGTH") or "0"
-        large = {"photos": settings.MAX_PHOTO_BYTES, "records": settings.MAX_RECORD_BYTES}
+        large = {
+            "photos": settings.MAX_PHOTO_BYTES,
+            "records": settings.MAX_RECORD_BYTES,
+            "archives": settings.MAX_ARCHIVE_BYTES,
+        }
         limit = large.get(request.path.rpartition("/")[2], settings.MAX_BODY_BYTES)
         if declared.isdigit() and int(declared) > limit:
             return _too_large(request, int(declared), limit)

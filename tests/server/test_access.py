@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+from datetime import timedelta
 from pathlib import Path
 from typing import Any
 from uuid import uuid4
@@ -11,6 +12,7 @@ import pytest
 from apps.accounts.models import User
 from apps.days import actions, work
 from apps.days.models import DayPlan, Study
+from apps.handover.models import OwnerLink
 from apps.jobs.models import Job, Variant
 from apps.logbook.models import Record
 from django.core.management import CommandError, call_command
@@ -26,8 +28,11 @@ OPEN = {
     ("post", "/api/session/demo"),
     ("get", "/api/calendar/{secret}.ics"),
 }
+# Opened by the secret of a link alone, which is no cookie that another page could send.
+BY_SECRET = ("/api/owner", "/api/owner/play", "/api/owner/results", "/api/owner/readings")
 ENDPOINTS = [(m, path) for path, methods in SNAPSHOT["paths"].items() for m in methods]
 GUARDED = sorted(set(ENDPOINTS) - OPEN)
+WRITES = [(method, path) for method, path in GUARDED if method != "get" and path not in BY_SECRET]
 OWNED = [(method, path) for method, path in GUARDED if "{" in path]
 # Bodies that would be accepted from the right person.
 STATE: dict[str, Any] = {}
@@ -79,6 +84,22 @@ BODIES = {
     },
     "records/{record_id}": {"layout": {"columns": [{"head": "t", "quantity": "time"}]}},
     "sheet": {"school": "a"},
+    "handover/pack": {"school": "a"},
+    "drill": {"school": "a"},
+    "play": {"scene": "smoke", "school": "a", "moves": []},
+    "owner-links": {"name": "Owner", "school": "a"},
+    "handover/entries": {
+        "entries": [
+            {
+                "id": "7f0c5a3e-2d0b-4c9e-9d0f-0d6f7a5b1c31",
+                "kind": "drill",
+                "target": "smoke",
+                "at": "2026-01-01T08:00:00Z",
+                "revision": 1,
+                "drill": {"outcome": "right", "moves": 3},
+            }
+        ]
+    },
     "meter": {"test": "rest:house_bank"},
     "meters": {"meters": []},
     "cut": {
@@ -129,8 +150,11 @@ def call(client: Client, method: str, path: str, job: Job, variant: Variant) -> 
     )
     hour = {"name": "An hour", "hours": 1}
     plan, _ = job.plans.get_or_create(school="as_drawn", defaults={"document": hour})
-    done = {"ask": {}, "status": "done", "pdf": b"%PDF-", "name": "pack"}
+    done = {"ask": {}, "status": "done", "content": b"%PDF-", "name": "pack"}
     printed, _ = variant.prints.get_or_create(kind="build", defaults=done)
+    link, _ = OwnerLink.objects.get_or_create(
+        variant=variant, digest="x", defaults={"expires": timezone.now() + timedelta(days=1)}
+    )
     study = asked(path, job, variant, plan) if "{study_id}" in path else None
     address = path.format(
         plan_id=plan.pk,
@@ -144,6 +168,7 @@ def call(client: Client, method: str, path: str, job: Job, variant: Variant) -> 
         pattern="dual_relay",
         print_id=printed.pk,
         record_id=a_record(job).pk,
+        link_id=link.pk,
     )
     if path.endswith("landing"):
         address += "?cable=solar_house&end=end"
@@ -151,6 +176,8 @@ def call(client: Client, method: str, path: str, job: Job, variant: Variant) -> 
         address += f"?record={uuid4()}&bank=house_bank"
     if path.endswith("chart"):
         address += "?bank=house_bank"
+    if path.endswith("/drill"):
+        address += "?school=a"
     if path.endswith("moment"):
         address += "?at_s=60"
     if path.endswith("joinable"):
@@ -199,7 +226,7 @@ def test_the_right_person_is_let_in(
     assert call(anna.client, method, path, job, variant).status_code in (200, 204, 422)
 
 
-@pytest.mark.parametrize(("method", "path"), [e for e in GUARDED if e[0] != "get"])
+@pytest.mark.parametrize(("method", "path"), WRITES)
 def test_writes_need_the_token_of_the_page(
     method: str, path: str, job: Job, variant: Variant, anna: Person
 ) -> None:

@@ -4,11 +4,13 @@ from __future__ import annotations
 
 import re
 
-__all__ = ["reading_ease"]
+__all__ = ["PLAIN_FROM", "reading_ease"]
+
+PLAIN_FROM = 60.0  # Flesch: plain English from here on
 
 
 def reading_ease(text: str) -> float:
-    """Reading ease [-]: 60 and above is plain English, 30 and below is for specialists.
+    """Reading ease [-]: ``PLAIN_FROM`` and above is plain English, 30 and below is for specialists.
 
     206.835 - 1.015 words/sentence - 84.6 syllables/word. Source: Flesch, A new readability
     yardstick, 1948; syllables counted by groups of vowels, good to some points.

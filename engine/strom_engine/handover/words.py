@@ -10,7 +10,7 @@ from importlib.resources import files
 from string import Formatter
 from typing import Any, Literal, get_args
 
-from strom_engine.handover.line import Link, SwitchAt
+from strom_engine.handover.line import Line, Link, SwitchAt
 from strom_engine.handover.owner_sheet import OwnerSheet
 
 __all__ = [
@@ -20,6 +20,7 @@ __all__ = [
     "SaidSection",
     "SaidSheet",
     "catalogue",
+    "said_line",
     "said_sheet",
 ]
 
@@ -82,6 +83,19 @@ class _Writer(Formatter):
         return text.replace(".", self._decimal) if isinstance(value, float) else text
 
 
+def said_line(line: Line, language: Language) -> SaidLine:
+    """One statement in the words of a language."""
+    texts = catalogue(language)
+    writer = _Writer(texts["decimal"])
+    return SaidLine(
+        key=line.key,
+        head=writer.format(texts[f"{line.key}.head"], **line.values),
+        text=writer.format(texts[line.key], **line.values),
+        switches=line.switches,
+        link=line.link,
+    )
+
+
 def said_sheet(sheet: OwnerSheet, language: Language) -> SaidSheet:
     """The sheet in the words of a language.
 
@@ -90,7 +104,6 @@ def said_sheet(sheet: OwnerSheet, language: Language) -> SaidSheet:
         language: one that has a catalogue.
     """
     texts = catalogue(language)
-    writer = _Writer(texts["decimal"])
     return SaidSheet(
         language=language,
         title=texts["title"],
@@ -99,16 +112,7 @@ def said_sheet(sheet: OwnerSheet, language: Language) -> SaidSheet:
             SaidSection(
                 id=section.id,
                 title=texts[f"section.{section.id}"],
-                lines=tuple(
-                    SaidLine(
-                        key=line.key,
-                        head=writer.format(texts[f"{line.key}.head"], **line.values),
-                        text=writer.format(texts[line.key], **line.values),
-                        switches=line.switches,
-                        link=line.link,
-                    )
-                    for line in section.lines
-                ),
+                lines=tuple(said_line(line, language) for line in section.lines),
             )
             for section in sheet.sections
         ),

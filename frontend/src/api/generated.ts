@@ -4,6 +4,26 @@
  */
 
 export interface paths {
+    "/api/archives": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Bring In
+         * @description Bring a job in from its archive; all of it, or nothing with every reason.
+         */
+        post: operations["apps_handover_router_bring_in"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/calendar/{secret}.ics": {
         parameters: {
             query?: never;
@@ -444,6 +464,106 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/owner": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Owner
+         * @description What a link opens: the sheet, banks to read, scenes to practise.
+         */
+        get: operations["apps_handover_router_owner"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/owner-links/{link_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Revoke Link
+         * @description Revoke a link: from now on it opens nothing.
+         */
+        delete: operations["apps_handover_router_revoke_link"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/owner/play": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Owner Play
+         * @description A scene played by the owner.
+         */
+        post: operations["apps_handover_router_owner_play"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/owner/readings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Owner Reading
+         * @description Rest volts that the owner read: they go into the log of the boat.
+         */
+        post: operations["apps_handover_router_owner_reading"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/owner/results": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Owner Results
+         * @description How the owner's scenes went.
+         */
+        post: operations["apps_handover_router_owner_results"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/photos/{photo_id}": {
         parameters: {
             query?: never;
@@ -481,7 +601,7 @@ export interface paths {
         };
         /**
          * State
-         * @description How far a PDF is.
+         * @description How far a file is.
          */
         get: operations["apps_prints_router_state"];
         put?: never;
@@ -501,7 +621,7 @@ export interface paths {
         };
         /**
          * File
-         * @description A PDF that is done.
+         * @description A file that is done.
          */
         get: operations["apps_prints_router_file"];
         put?: never;
@@ -852,6 +972,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/variants/{variant_id}/archive": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Archive
+         * @description Ask for the whole job as a zip file, with the PDFs of this variant: a worker makes it.
+         */
+        post: operations["apps_handover_router_archive"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/variants/{variant_id}/banks": {
         parameters: {
             query?: never;
@@ -1136,6 +1276,50 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/variants/{variant_id}/drill": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Drill
+         * @description Scenes to practise, the due ones first; none while they are not computed.
+         */
+        get: operations["apps_handover_router_drill"];
+        put?: never;
+        /**
+         * Ask Drill
+         * @description Ask for scenes to practise: a worker runs the slip test and the fault sweep for them.
+         */
+        post: operations["apps_handover_router_ask_drill"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/variants/{variant_id}/drill/play": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Play
+         * @description A scene with the moves made so far, each answered by the computation.
+         */
+        post: operations["apps_handover_router_play"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/variants/{variant_id}/edit": {
         parameters: {
             query?: never;
@@ -1230,6 +1414,46 @@ export interface paths {
         get: operations["apps_handover_router_handover"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/variants/{variant_id}/handover/entries": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Enter
+         * @description Keep how scenes went, and practice aboard; sent twice, they are kept once.
+         */
+        post: operations["apps_handover_router_enter"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/variants/{variant_id}/handover/pack": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Pack
+         * @description Ask for the handover pack as PDF: a worker makes it.
+         */
+        post: operations["apps_handover_router_pack"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1390,6 +1614,30 @@ export interface paths {
          * @description One state as a SPICE netlist, relays as their verdicts put them.
          */
         post: operations["apps_jobs_router_netlist"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/variants/{variant_id}/owner-links": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Owner Links
+         * @description Every link that was made for owners of this boat.
+         */
+        get: operations["apps_handover_router_owner_links"];
+        put?: never;
+        /**
+         * New Link
+         * @description A link for an owner; its address is told this once.
+         */
+        post: operations["apps_handover_router_new_link"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2078,6 +2326,17 @@ export interface components {
             why: string;
         };
         /**
+         * Act
+         * @description The key turned, the engine stopped, or *this is how I leave it*.
+         */
+        Act: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "done" | "start" | "stop";
+        };
+        /**
          * Action
          * @description One act: what is done to which part or cable; ``handles`` are the posts that are touched.
          *
@@ -2638,6 +2897,16 @@ export interface components {
             out_ah: number;
             /** Was Charged */
             was_charged: boolean;
+        };
+        /**
+         * BankName
+         * @description A bank by its id and name.
+         */
+        BankName: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
         };
         /**
          * BankNow
@@ -4573,6 +4842,45 @@ export interface components {
             volts_v: number;
         };
         /**
+         * DrillIn
+         * @description Scenes for a handling.
+         */
+        DrillIn: {
+            /**
+             * School
+             * @enum {string}
+             */
+            school: "a" | "b" | "c" | "d" | "as_drawn";
+        };
+        /**
+         * DrillOut
+         * @description Scenes in the order in which they are practised; none while they are not computed.
+         */
+        DrillOut: {
+            /** Ready */
+            ready: boolean;
+            /** Scenes */
+            scenes: components["schemas"]["SceneOut"][];
+            /**
+             * School
+             * @enum {string}
+             */
+            school: "a" | "b" | "c" | "d" | "as_drawn";
+        };
+        /**
+         * DrillResultIn
+         * @description How a scene went, and how many moves it took.
+         */
+        DrillResultIn: {
+            /** Moves */
+            moves: number;
+            /**
+             * Outcome
+             * @enum {string}
+             */
+            outcome: "right" | "wrong" | "harm";
+        };
+        /**
          * DualSwitch
          * @description A dual-circuit switch: house and engine switched together, kept apart, or combined.
          *
@@ -5477,12 +5785,55 @@ export interface components {
             working: string[];
         };
         /**
+         * HandoverEntriesIn
+         * @description Entries in the order in which they were made; the same one may come twice.
+         */
+        HandoverEntriesIn: {
+            /** Entries */
+            entries: components["schemas"]["HandoverEntryIn"][];
+        };
+        /**
+         * HandoverEntryIn
+         * @description One entry as a device made it; only the field of its kind counts.
+         */
+        HandoverEntryIn: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            drill?: components["schemas"]["DrillResultIn"] | null;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "drill" | "practised";
+            practised?: components["schemas"]["PractisedIn"] | null;
+            /** Revision */
+            revision: number;
+            /** Target */
+            target: string;
+        };
+        /**
          * HandoverOut
          * @description The owner's sheet of a variant in words; ``why_not`` says why the handling has none here.
+         *
+         *     ``plain_from`` is the reading ease from which on a text counts as plain.
          */
         HandoverOut: {
             /** Languages */
-            languages: ("en" | "de")[];
+            languages: {
+                [key: string]: string;
+            };
+            /** Plain From */
+            plain_from: number;
+            /** Practised */
+            practised: components["schemas"]["PractisedOut"][];
             /** Reading Ease */
             reading_ease: number | null;
             /** Revision */
@@ -5502,6 +5853,39 @@ export interface components {
             variant: string;
             /** Why Not */
             why_not: string;
+        };
+        /**
+         * HandoverPackIn
+         * @description The handover pack: paper, the handling and language of its sheet, who hands over to whom.
+         */
+        HandoverPackIn: {
+            /**
+             * Handed By
+             * @default
+             */
+            handed_by: string;
+            /**
+             * Language
+             * @default en
+             * @enum {string}
+             */
+            language: "en" | "de";
+            /**
+             * Paper
+             * @default A4
+             * @enum {string}
+             */
+            paper: "A4" | "letter";
+            /**
+             * Received By
+             * @default
+             */
+            received_by: string;
+            /**
+             * School
+             * @enum {string}
+             */
+            school: "a" | "b" | "c" | "d" | "as_drawn";
         };
         /**
          * Happened
@@ -6967,6 +7351,151 @@ export interface components {
             weakest_v: number | null;
         };
         /**
+         * OwnerDrillIn
+         * @description A scene and the moves made in it so far, in the handling and language of the link.
+         */
+        OwnerDrillIn: {
+            /**
+             * Language
+             * @default en
+             * @enum {string}
+             */
+            language: "en" | "de";
+            /** Moves */
+            moves: (components["schemas"]["Turn"] | components["schemas"]["Act"])[];
+            /** Scene */
+            scene: string;
+        };
+        /**
+         * OwnerLinkIn
+         * @description A link for an owner: for whom, for how many days, handled how, in which language.
+         */
+        OwnerLinkIn: {
+            /**
+             * Days
+             * @default 365
+             */
+            days: number;
+            /**
+             * Language
+             * @default en
+             * @enum {string}
+             */
+            language: "en" | "de";
+            /** Name */
+            name: string;
+            /**
+             * School
+             * @enum {string}
+             */
+            school: "a" | "b" | "c" | "d" | "as_drawn";
+        };
+        /**
+         * OwnerLinkMade
+         * @description A new link with its address, which is shown this once.
+         */
+        OwnerLinkMade: {
+            /** Address */
+            address: string;
+            link: components["schemas"]["OwnerLinkOut"];
+        };
+        /**
+         * OwnerLinkOut
+         * @description A link that is out; ``standing`` tells whether it opens anything.
+         */
+        OwnerLinkOut: {
+            /**
+             * Created
+             * Format: date-time
+             */
+            created: string;
+            /**
+             * Expires
+             * Format: date-time
+             */
+            expires: string;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /** Seen */
+            seen: string | null;
+            /**
+             * Standing
+             * @enum {string}
+             */
+            standing: "open" | "expired" | "revoked";
+        };
+        /**
+         * OwnerOut
+         * @description What a link opens: the sheet of one boat, her banks, and scenes to practise.
+         */
+        OwnerOut: {
+            /** Banks */
+            banks: components["schemas"]["BankName"][];
+            /** Boat */
+            boat: string;
+            drill: components["schemas"]["DrillOut"];
+            /**
+             * Expires
+             * Format: date-time
+             */
+            expires: string;
+            /**
+             * Language
+             * @enum {string}
+             */
+            language: "en" | "de";
+            /** Languages */
+            languages: {
+                [key: string]: string;
+            };
+            /** Revision */
+            revision: number;
+            /**
+             * School
+             * @enum {string}
+             */
+            school: "a" | "b" | "c" | "d" | "as_drawn";
+            sheet: components["schemas"]["SaidSheet"];
+        };
+        /**
+         * OwnerReadingIn
+         * @description Rest volts that an owner read, with hours of rest before it [h].
+         */
+        OwnerReadingIn: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Bank */
+            bank: string;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Rested H
+             * @default 0
+             */
+            rested_h: number;
+            /** Volts V */
+            volts_v: number;
+        };
+        /**
+         * OwnerResultsIn
+         * @description How scenes went.
+         */
+        OwnerResultsIn: {
+            /** Entries */
+            entries: components["schemas"]["HandoverEntryIn"][];
+        };
+        /**
          * PackIn
          * @description The build pack or one sheet of it; labels lie on a page in ``columns`` by ``rows``.
          */
@@ -7622,6 +8151,55 @@ export interface components {
             schools: components["schemas"]["SchoolOut"][];
         };
         /**
+         * PlayIn
+         * @description A scene and the moves made in it so far.
+         */
+        PlayIn: {
+            /**
+             * Language
+             * @default en
+             * @enum {string}
+             */
+            language: "en" | "de";
+            /** Moves */
+            moves: (components["schemas"]["Turn"] | components["schemas"]["Act"])[];
+            /** Scene */
+            scene: string;
+            /**
+             * School
+             * @enum {string}
+             */
+            school: "a" | "b" | "c" | "d" | "as_drawn";
+        };
+        /**
+         * PlayedOut
+         * @description A scene after some moves; ``positions`` are where each switch can be turned to, in words.
+         */
+        PlayedOut: {
+            /**
+             * Engine
+             * @enum {string}
+             */
+            engine: "off" | "on";
+            /** Hint */
+            hint: string;
+            /**
+             * Outcome
+             * @enum {string}
+             */
+            outcome: "open" | "right" | "wrong" | "harm";
+            /** Positions */
+            positions: {
+                [key: string]: {
+                    [key: string]: string;
+                };
+            };
+            /** Replies */
+            replies: components["schemas"]["ReplyOut"][];
+            /** Switches */
+            switches: components["schemas"]["SwitchAt"][];
+        };
+        /**
          * PositionCard
          * @description All rows; ``fixed`` are switches left where they stand because the card grew too long.
          */
@@ -7729,6 +8307,40 @@ export interface components {
             standard: "abyc" | "iso";
         };
         /**
+         * PractisedIn
+         * @description Practice aboard with the real switches: what was done, how long it took [s], by whom.
+         */
+        PractisedIn: {
+            /**
+             * Electrician
+             * @default
+             */
+            electrician: string;
+            /** Items */
+            items: string[];
+            /** Owner */
+            owner: string;
+            /** Seconds */
+            seconds: number;
+        };
+        /**
+         * PractisedOut
+         * @description Practice aboard that was entered.
+         */
+        PractisedOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            practised: components["schemas"]["PractisedIn"];
+        };
+        /**
          * PreviewOut
          * @description What a pattern would make of a variant, before it does.
          *
@@ -7792,9 +8404,11 @@ export interface components {
         };
         /**
          * PrintOut
-         * @description A PDF in the making: fetched from ``/api/prints/ID/file`` once it is done.
+         * @description A file in the making: fetched from ``/api/prints/ID/file`` once it is done.
          */
         PrintOut: {
+            /** Ending */
+            ending: string;
             /**
              * Id
              * Format: uuid
@@ -8893,6 +9507,22 @@ export interface components {
             revision: number;
         };
         /**
+         * ReplyOut
+         * @description What follows from a move: words, volts of every bank by its name [V].
+         */
+        ReplyOut: {
+            line: components["schemas"]["SaidLine"];
+            /**
+             * Outcome
+             * @enum {string}
+             */
+            outcome: "open" | "right" | "wrong" | "harm";
+            /** Volts V */
+            volts_v: {
+                [key: string]: number;
+            };
+        };
+        /**
          * RestEstimate
          * @description State of charge with its doubt [-]; ``refused`` says why there is none.
          */
@@ -9265,6 +9895,36 @@ export interface components {
             sections: components["schemas"]["SaidSection"][];
             /** Title */
             title: string;
+        };
+        /**
+         * SceneOut
+         * @description A scene in words, and how it stands: how often it was practised, when it is due again.
+         */
+        SceneOut: {
+            /** Due */
+            due: string | null;
+            /**
+             * Goal
+             * @enum {string}
+             */
+            goal: "started" | "off" | "kept" | "charging";
+            /**
+             * Grade
+             * @enum {string}
+             */
+            grade: "hazard" | "stranded" | "load_lost" | "charge_lost" | "none";
+            /** Head */
+            head: string;
+            /** In A Row */
+            in_a_row: number;
+            /** Is Due */
+            is_due: boolean;
+            /** Key */
+            key: string;
+            /** Text */
+            text: string;
+            /** Times */
+            times: number;
         };
         /**
          * SchemeComparison
@@ -10944,6 +11604,21 @@ export interface components {
             value: number;
         };
         /**
+         * Turn
+         * @description A switch turned to a position.
+         */
+        Turn: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "turn";
+            /** Position */
+            position: string;
+            /** Switch */
+            switch: string;
+        };
+        /**
          * UnitBattery
          * @description A battery that banks are made of.
          */
@@ -11297,6 +11972,66 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    apps_handover_router_bring_in: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/zip": string;
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
     apps_logbook_router_calendar_file: {
         parameters: {
             query?: never;
@@ -12580,6 +13315,287 @@ export interface operations {
             };
         };
     };
+    apps_handover_router_owner: {
+        parameters: {
+            query?: {
+                language?: ("en" | "de") | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnerOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    apps_handover_router_revoke_link: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                link_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    apps_handover_router_owner_play: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OwnerDrillIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlayedOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    apps_handover_router_owner_reading: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OwnerReadingIn"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    apps_handover_router_owner_results: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OwnerResultsIn"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
     apps_surveys_router_photo: {
         parameters: {
             query?: never;
@@ -13728,6 +14744,55 @@ export interface operations {
             };
         };
     };
+    apps_handover_router_archive: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                variant_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PrintOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
     apps_surveys_router_banks: {
         parameters: {
             query?: never;
@@ -14527,6 +15592,164 @@ export interface operations {
             };
         };
     };
+    apps_handover_router_drill: {
+        parameters: {
+            query: {
+                school: "a" | "b" | "c" | "d" | "as_drawn";
+                language?: "en" | "de";
+            };
+            header?: never;
+            path: {
+                variant_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DrillOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    apps_handover_router_ask_drill: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                variant_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DrillIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PrintOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    apps_handover_router_play: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                variant_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlayIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlayedOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
     apps_wiring_router_edit: {
         parameters: {
             query?: never;
@@ -14773,6 +15996,110 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HandoverOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    apps_handover_router_enter: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                variant_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HandoverEntriesIn"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    apps_handover_router_pack: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                variant_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HandoverPackIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PrintOut"];
                 };
             };
             /** @description Unauthorized */
@@ -15182,6 +16509,108 @@ export interface operations {
                 };
                 content: {
                     "application/json": string;
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    apps_handover_router_owner_links: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                variant_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnerLinkOut"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    apps_handover_router_new_link: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                variant_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OwnerLinkIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnerLinkMade"];
                 };
             };
             /** @description Unauthorized */

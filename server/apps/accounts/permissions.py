@@ -17,11 +17,12 @@ class Writer:
 
     person: User | None = None
     window: UUID | None = None
+    signed: str = ""
 
     @property
     def name(self) -> str:
-        """The person's name; empty for the program itself."""
-        return "" if self.person is None else self.person.username
+        """The person's name, or what stands for one; empty for the program itself."""
+        return self.signed if self.person is None else self.person.username
 
 
 class MemberAuth(SessionAuth):

@@ -2,7 +2,7 @@
 
 from django.apps import AppConfig
 
-from apps.prints.makers import register
+from apps.prints.makers import JSON, ZIP, register
 
 __all__ = ["HandoverConfig"]
 
@@ -14,3 +14,6 @@ class HandoverConfig(AppConfig):
 
     def ready(self) -> None:
         register("handover", "apps.handover.sheet_pdf.made")
+        register("handover_pack", "apps.handover.pack_pdf.made")
+        register("archive", "apps.handover.archive.made", ZIP)
+        register("drill", "apps.handover.drilling.made", JSON)

@@ -5,21 +5,28 @@ from __future__ import annotations
 from threading import RLock
 
 from cachetools import LRUCache, cached
+from django.utils import timezone
 from strom_engine.dayrun import SCHOOLS, SchoolId
 from strom_engine.handover import (
     LANGUAGES,
+    PLAIN_FROM,
     Language,
     OwnerSheet,
+    catalogue,
     owner_sheet,
     reading_ease,
     said_sheet,
 )
 
-from apps.handover.schemas import HandoverOut
+from apps.handover.models import HandoverEntry
+from apps.handover.schemas import HandoverOut, PractisedOut
 from apps.jobs.documents import head_survey, surveyed_design
-from apps.jobs.models import Variant
+from apps.jobs.entries import DeviceEntry
+from apps.jobs.models import Variant, Waiver
 
-__all__ = ["handover_of"]
+LANGUAGE_NAMES = {language: catalogue(language)["language"] for language in LANGUAGES}
+
+__all__ = ["LANGUAGE_NAMES", "handover_of", "pack_made_from", "sheet_of"]
 
 
 def _key(variant: Variant, school: SchoolId) -> tuple[object, ...]:
@@ -27,13 +34,14 @@ def _key(variant: Variant, school: SchoolId) -> tuple[object, ...]:
 
 
 @cached(LRUCache(32), key=_key, lock=RLock())
-def _sheet(variant: Variant, school: SchoolId) -> OwnerSheet:
+def sheet_of(variant: Variant, school: SchoolId) -> OwnerSheet:
+    """The owner's sheet of a variant as data."""
     return owner_sheet(surveyed_design(variant), head_survey(variant), school)
 
 
 def handover_of(variant: Variant, school: SchoolId, language: Language) -> HandoverOut:
     """The owner's sheet of a variant as it stands."""
-    sheet = _sheet(variant, school)
+    sheet = sheet_of(variant, school)
     said = said_sheet(sheet, language)
     return HandoverOut.model_construct(
         revision=variant.head,
@@ -41,7 +49,30 @@ def handover_of(variant: Variant, school: SchoolId, language: Language) -> Hando
         school=school,
         why_not=sheet.why_not,
         schools=list(SCHOOLS),
-        languages=list(LANGUAGES),
+        languages=LANGUAGE_NAMES,
         sheet=said,
         reading_ease=reading_ease(said.text) if language == "en" else None,
+        plain_from=PLAIN_FROM,
+        practised=[
+            PractisedOut(id=e.pk, at=e.at, practised=e.value)
+            for e in HandoverEntry.objects.filter(
+                variant=variant, kind=HandoverEntry.Kind.PRACTISED
+            ).order_by("-at")
+        ],
     )
+
+
+def pack_made_from(variant: Variant) -> list[object]:
+    """Everything that the pack and the archive of a variant are made from, as JSON."""
+    job = variant.job
+    entries = [
+        [model.stage, model._default_manager.filter(variant__job=job).count()]
+        for model in DeviceEntry.__subclasses__()
+    ]
+    counts = [job.photos.count(), job.records.count(), job.plans.count()]
+    captions = list(job.photos.values_list("caption", flat=True))
+    waivers = [str(pk) for pk in Waiver.objects.filter(variant__job=job, ended=None)
+               .values_list("pk", flat=True)]  # fmt: skip
+    heads = [[str(v.pk), v.head, v.name, v.chosen] for v in job.variants.all()]
+    today = timezone.localdate().isoformat()
+    return [job.name, job.survey.head, heads, entries, counts, captions, waivers, today]

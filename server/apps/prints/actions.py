@@ -14,7 +14,7 @@ from apps.prints.makers import Ask
 from apps.prints.models import Print
 from apps.prints.tasks import queue_print
 
-__all__ = ["ask_for"]
+__all__ = ["ask_for", "made_already"]
 
 KEPT = 12  # of a variant: older ones are made anew when they are wanted
 
@@ -29,8 +29,7 @@ def ask_for(variant: Variant, kind: str, ask: Ask, made_from: object, name: str)
         made_from: everything it is made from; one made from the same is the same.
         name: of the file.
     """
-    text = json.dumps([ask, made_from], sort_keys=True, default=str)
-    digest = sha256(text.encode()).hexdigest()
+    digest = _digest(ask, made_from)
     with transaction.atomic():
         Print.objects.filter(variant=variant, status=Status.FAILED).delete()
         one, made = Print.objects.get_or_create(
@@ -44,3 +43,15 @@ def ask_for(variant: Variant, kind: str, ask: Ask, made_from: object, name: str)
             Print.objects.filter(pk__in=list(old)).delete()
             transaction.on_commit(partial(queue_print, one.pk))
     return one
+
+
+def made_already(variant: Variant, kind: str, ask: Ask, made_from: object) -> Print | None:
+    """The file that was made, or is in the making, from the same."""
+    return Print.objects.filter(
+        variant=variant, kind=kind, made_from=_digest(ask, made_from)
+    ).first()
+
+
+def _digest(ask: Ask, made_from: object) -> str:
+    text = json.dumps([ask, made_from], sort_keys=True, default=str)
+    return sha256(text.encode()).hexdigest()

@@ -1,4 +1,4 @@
-"""PDFs and how far each has got."""
+"""Files that workers make, and how far each has got."""
 
 from __future__ import annotations
 
@@ -13,7 +13,7 @@ __all__ = ["Print"]
 
 
 class Print(models.Model):
-    """A PDF of a variant: what was asked for, how far it is, and what came of it.
+    """A file of a variant, a PDF or an archive: what was asked for, and how far it is.
 
     ``kind`` names the maker, ``ask`` is what that one needs to know. ``made_from`` tells all that
     it was made from: another one asked for with the same is the same.
@@ -27,7 +27,7 @@ class Print(models.Model):
     name = models.CharField(max_length=80)
     status = models.CharField(max_length=12, choices=Status.choices, default=Status.WAITING)
     problem = models.TextField(blank=True)
-    pdf = models.BinaryField(null=True)
+    content = models.BinaryField(null=True)
     created = models.DateTimeField(auto_now_add=True)
 
     class Meta:

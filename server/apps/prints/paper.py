@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 from html import escape
 
 from PIL import ImageFile
 from weasyprint import HTML
 
-__all__ = ["MARGIN_MM", "PAPER_MM", "cautions", "pdf", "table"]
+__all__ = ["MARGIN_MM", "PAPER_MM", "cautions", "fitted_pdf", "pdf", "table"]
 
 # The maker of PDFs lets cut-off pictures pass, for the whole process; photographs of ours must not.
 ImageFile.LOAD_TRUNCATED_IMAGES = False
@@ -30,6 +30,24 @@ ul { margin: 1mm 0; padding-left: 0; list-style: none; }
 """
 
 
+def fitted_pdf(body: str, paper: str, foot: str, styles: Sequence[str], most: int = 1) -> bytes:
+    """A PDF on few pages: in the first style that fits; where none does, in the last, on more.
+
+    Args:
+        body: what stands on it.
+        paper: A4, letter or A5.
+        foot: what stands below.
+        styles: CSS beyond that of every paper, the largest letters first.
+        most: pages.
+    """
+    for css in styles[:-1]:
+        laid = _html(body, paper, foot, css).render()
+        if len(laid.pages) <= most:
+            made: bytes = laid.write_pdf()
+            return made
+    return pdf(body, paper, foot, styles[-1])
+
+
 def pdf(body: str, paper: str, foot: str, css: str = "") -> bytes:
     """A PDF of a body of HTML.
 
@@ -39,12 +57,16 @@ def pdf(body: str, paper: str, foot: str, css: str = "") -> bytes:
         foot: what stands below every page: job, variant, revision.
         css: beyond that of every paper.
     """
+    made: bytes = _html(body, paper, foot, css).write_pdf()
+    return made
+
+
+def _html(body: str, paper: str, foot: str, css: str) -> HTML:
     margin = " ".join(f"{mm:g}mm" for mm in MARGIN_MM)
     plain = foot.replace('"', "'").replace("\\", "")
     style = CSS % {"paper": paper, "foot": plain, "margin": margin} + css
     html = f"<html lang=en><head><title>{escape(foot)}</title><style>{style}</style></head>"
-    made: bytes = HTML(string=f"{html}<body>{body}</body></html>", url_fetcher=_nothing).write_pdf()
-    return made
+    return HTML(string=f"{html}<body>{body}</body></html>", url_fetcher=_nothing)
 
 
 def _nothing(url: str) -> dict[str, object]:

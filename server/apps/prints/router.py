@@ -1,4 +1,4 @@
-"""Endpoints of PDFs: how far one is, and the file."""
+"""Endpoints of files that workers make: how far one is, and the file."""
 
 from typing import Any
 from uuid import UUID
@@ -11,6 +11,7 @@ from apps.accounts.permissions import workshop_of
 from apps.jobs.downloads import attachment
 from apps.jobs.queue import Status
 from apps.jobs.schemas import ProblemOut
+from apps.prints.makers import form_of
 from apps.prints.models import Print
 from apps.prints.schemas import PrintOut, print_out
 
@@ -27,12 +28,13 @@ def _get(request: HttpRequest, print_id: UUID, **narrowed: object) -> Print:
 
 @router.get("/prints/{print_id}", response=ERRORS | {200: PrintOut})
 def state(request: HttpRequest, print_id: UUID) -> PrintOut:
-    """How far a PDF is."""
+    """How far a file is."""
     return print_out(_get(request, print_id))
 
 
 @router.get("/prints/{print_id}/file", response=ERRORS | {200: Any})
 def file(request: HttpRequest, print_id: UUID) -> HttpResponse:
-    """A PDF that is done."""
+    """A file that is done."""
     one = _get(request, print_id, status=Status.DONE)
-    return attachment(bytes(one.pdf or b""), "application/pdf", f"{one.name}.pdf")
+    form = form_of(one.kind)
+    return attachment(bytes(one.content or b""), form.media, f"{one.name}.{form.ending}")

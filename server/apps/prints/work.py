@@ -1,4 +1,4 @@
-"""One PDF, made in a worker."""
+"""One file, made in a worker."""
 
 from __future__ import annotations
 
@@ -12,29 +12,29 @@ from apps.prints.models import Print
 
 __all__ = ["make_print"]
 
-FAILED_WORDS = "the program failed on this PDF, and the failure was noted"
+FAILED_WORDS = "the program failed on this file, and the failure was noted"
 _log = logging.getLogger(__name__)
 
 
 def make_print(print_id: str) -> None:
-    """Make a PDF and keep it; done again at any time, it is the same."""
+    """Make a file and keep it; done again at any time, it is the same."""
     prints = Print.objects.select_related("variant__job__survey", "variant__job__workshop")
     one = prints.filter(pk=print_id).first()
     if one is None or one.status in (Status.DONE, Status.FAILED):
         return
     Print.objects.filter(pk=one.pk).update(status=Status.RUNNING)
     try:
-        pdf = maker(one.kind)(one.variant, one.ask)
+        content = maker(one.kind)(one.variant, one.ask)
     except StromError as error:
         _keep(one, Status.FAILED, problem=str(error))
     except AWAY:
         raise  # the database is away: the queue takes it up again
     except Exception:
-        # Whatever it is, a PDF that cannot be made ends, and says so.
+        # Whatever it is, a file that cannot be made ends, and says so.
         _log.exception("print %s failed", one.pk)
         _keep(one, Status.FAILED, problem=FAILED_WORDS)
     else:
-        _keep(one, Status.DONE, pdf=pdf)
+        _keep(one, Status.DONE, content=content)
 
 
 def _keep(one: Print, status: Status, **fields: object) -> None:

@@ -13,7 +13,7 @@ from apps.prints.paper import cautions, pdf, table
 from apps.prove.queries import prove_of
 from apps.prove.schemas import Answer, ProveEntryOut, ProveOut, RecordIn
 
-__all__ = ["made"]
+__all__ = ["made", "record_body"]
 
 WORDS: dict[Answer, str] = {
     "within": "✓ within",
@@ -35,10 +35,14 @@ CAUTIONS = (
 def made(variant: Variant, ask: Ask) -> bytes:
     """What a worker makes: the record that was asked for."""
     told = RecordIn.model_validate(ask)
-    out = prove_of(variant)
     foot = f"{variant.job.name}, {variant.name}, revision {variant.head}"
-    body = _cover(variant, out, told) + _deviations(out) + _open(out) + _all(out)
-    return pdf(body, told.paper, foot)
+    return pdf(record_body(variant, told), told.paper, foot)
+
+
+def record_body(variant: Variant, told: RecordIn) -> str:
+    """The proving record as HTML, for a document of its own or as a part of one."""
+    out = prove_of(variant)
+    return _cover(variant, out, told) + _deviations(out) + _open(out) + _all(out)
 
 
 def _cover(variant: Variant, out: ProveOut, told: RecordIn) -> str:
