@@ -4,11 +4,13 @@ from __future__ import annotations
 
 import json
 import re
+from datetime import UTC, datetime, timedelta
 from functools import cache
 from pathlib import Path
 from string import Formatter
 
 import pytest
+from pydantic import TypeAdapter
 from strom_engine.circuit import bench
 from strom_engine.dayrun import Plan, SchoolId, day_run, handling, with_school
 from strom_engine.dayrun.plan import EngineSpan, LivingSpan
@@ -16,11 +18,21 @@ from strom_engine.design import Bank, State
 from strom_engine.handover import (
     LANGUAGES,
     PLAIN_FROM,
+    Aboard,
+    DrillMove,
+    Line,
     OwnerSheet,
+    Scene,
+    device_settings,
     owner_sheet,
+    played,
     reading_ease,
+    said_line,
     said_sheet,
+    scenes,
+    standing_of,
 )
+from strom_engine.handover.drill import ORDER, Act, Turn
 from strom_engine.handover.words import catalogue
 from strom_engine.sizing import turning_v
 from strom_engine.survey import Survey, SurveyedDesign, new_boat, surveyed
@@ -39,6 +51,13 @@ GENERATED: list[tuple[str, str, SchoolId]] = [
     ("cruising_yacht", "on_off_each", "d"),
     ("day_boat", "on_off_each", "d"),
 ]
+
+DRILLED: list[tuple[str, str, SchoolId]] = [
+    ("cruising_yacht", "selector", "a"),
+    ("day_boat", "on_off_each", "d"),
+    ("pilot_3.json", "As found", "c"),
+]
+WEEK = timedelta(days=7)
 
 
 @cache
@@ -158,3 +177,100 @@ def test_the_sheet_is_plain_and_free_of_words_of_the_trade() -> None:
     text = json.dumps(dict(catalogue("en"))).lower()
     assert [word for word in trade if word in text] == []
     assert (Path(__file__).parents[2] / "engine/strom_engine/handover/texts/de.json").is_file()
+
+
+@cache
+def scenes_of(name: str, variant: str, school: SchoolId) -> tuple[Aboard, tuple[Scene, ...]]:
+    aboard = Aboard(*boat(name, variant), school)
+    return aboard, scenes(aboard)
+
+
+def turns(aboard: Aboard, positions: dict[str, str]) -> list[Turn]:
+    return [Turn(switch=s, position=p) for s, p in positions.items()]
+
+
+@pytest.mark.parametrize(("name", "variant", "school"), DRILLED)
+def test_scenes_are_solved_by_the_handling_and_only_wrong_hands_break_them(
+    name: str, variant: str, school: SchoolId
+) -> None:
+    aboard, found = scenes_of(name, variant, school)
+    way, keys = aboard.way, [s.key for s in found]
+    assert {"smoke", "leaving", "starting"} <= set(keys) and len(set(keys)) == len(keys)
+    assert [s.grade for s in found] == sorted((s.grade for s in found), key=ORDER.index)
+    stop, start, done = Act(do="stop"), Act(do="start"), Act(do="done")
+    right = {
+        "smoke": [stop, *turns(aboard, way.away), done],
+        "leaving": [stop, *turns(aboard, way.away), done],
+        "anchor": [*turns(aboard, way.rest), done],
+        "starting": [*turns(aboard, way.start), start],
+        "under_way": [*turns(aboard, way.run), done],
+    }
+    for scene in found:
+        assert played(aboard, scene, []).outcome == "open"
+        if scene.words in right:
+            assert played(aboard, scene, right[scene.words]).outcome == "right", scene.key
+        else:
+            dead = played(aboard, scene, [start])
+            assert dead.replies[0].line.key in ("drill.dead", "drill.nothing")
+            assert dead.outcome == "open", "it can be tried again"
+    smoke = next(s for s in found if s.key == "smoke")
+    early = played(aboard, smoke, [done, *right["smoke"]])
+    assert early.replies[0].line.key == "drill.not_yet.off" and early.outcome == "wrong"
+    with pytest.raises(ValueError, match="do"):
+        TypeAdapter(DrillMove).validate_python({"do": "jump"})
+
+
+def test_a_switch_to_off_under_way_harms_and_ends_the_scene() -> None:
+    aboard, found = scenes_of("cruising_yacht", "selector", "a")
+    smoke = next(s for s in found if s.key == "smoke")
+    off = Turn(switch="selector", position="off")
+    game = played(aboard, smoke, [off, Act(do="stop")])
+    assert (game.outcome, len(game.replies)) == ("harm", 1), "what comes after it is left out"
+    said = said_line(game.replies[0].line, "en")
+    assert "Alternator has no battery" in said.text and "with the engine on" in said.head
+    # With the engine stopped first the same turn is right, and every bank's volts are told.
+    game = played(aboard, smoke, [Act(do="stop"), off])
+    assert game.outcome == "open" and set(game.replies[-1].volts_v) == {
+        b.name for b in aboard.banks
+    }
+
+
+def test_a_dead_morning_is_got_running_by_the_way_that_is_left() -> None:
+    # The selector forgotten on 2 for three nights: house flat, engine bank kept: 1 starts it.
+    aboard, found = scenes_of("pilot_3.json", "As found", "c")
+    forgot = next(s for s in found if s.key.startswith("trouble omitted"))
+    assert forgot.positions["selector"] == "2" and forgot.soc["start_bank"] > 0.8
+    dead, runs = Act(do="start"), Turn(switch="selector", position="1")
+    game = played(aboard, forgot, [dead, runs, dead])
+    first, last = game.replies[0].line, game.replies[-1].line
+    assert first.values["volts"] < first.values["need"] < last.values["volts"]
+    assert game.outcome == "wrong", "it runs, but not at once: it comes back soon"
+    assert played(aboard, forgot, [runs, dead]).outcome == "right"
+    # Words of every scene and answer stand in every language.
+    for language in LANGUAGES:
+        for reply in game.replies:
+            assert said_line(reply.line, language).text
+        for scene in found:
+            assert said_line(Line(f"scene.{scene.words}", {"number": 1.0}), language).head
+
+
+def test_what_went_wrong_comes_back_first() -> None:
+    day = datetime(2026, 6, 1, tzinfo=UTC)
+    told = [("a", day, True), ("b", day, False), ("c", day, True), ("c", day + WEEK, True),
+            ("gone", day, True)]  # fmt: skip
+    found = standing_of(["a", "b", "c", "new"], told, day + timedelta(days=8))
+    # a right once: due after 7 days; c twice: after 30; b wrong: at once; new: never done.
+    assert [s.scene for s in found] == ["b", "a", "new", "c"]
+    assert [s.is_due for s in found] == [True, True, True, False]
+    assert [s.in_a_row for s in found] == [0, 1, 0, 2]
+    assert found[3].due == day + WEEK + timedelta(days=30)
+    again = standing_of(["c"], [*told, ("c", day + 2 * WEEK, False)], day + 2 * WEEK)
+    assert again[0].in_a_row == 0 and again[0].is_due
+
+
+def test_settings_are_told_with_their_units() -> None:
+    told = {(s.device, s.name): f"{s.value:g} {s.unit}" for s in
+            device_settings(boat("marsh_wren.json", "Proposal C")[0])}  # fmt: skip
+    assert told["Combining relay", "Closes at"] == "13.3 V"
+    assert told["Shore charger", "Float"] == "13.5 V"
+    assert not any("bank" in device.lower() and "dc-dc" not in device for device, _ in told)

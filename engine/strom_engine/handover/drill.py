@@ -207,7 +207,9 @@ def _trouble(
         grade="stranded", positions=positions, soc=soc, fault=case.fault, starter=failed.starter,
         hint=case.words,
     )  # fmt: skip
-    return (told.weight, scene) if _can_be_solved(aboard, scene) else None
+    # What answers moves has no loads running: near the limit it may start what the day could not.
+    dead = not _starts(aboard, scene, positions)[0]
+    return (told.weight, scene) if dead and _can_be_solved(aboard, scene) else None
 
 
 def _can_be_solved(aboard: Aboard, scene: Scene) -> bool:
