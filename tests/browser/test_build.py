@@ -101,7 +101,7 @@ def test_the_pack_comes_as_pdf_and_the_work_is_told(page: Page) -> None:
     expect(work.get_by_text(re.compile("Used again: \\d+ parts"))).to_be_visible()
     with page.expect_download(timeout=120_000) as kept:
         page.get_by_role("button", name="Pack, PDF A4").click()
-        expect(page.get_by_role("button", name="Computing the PDF")).to_be_visible()
+        expect(page.get_by_role("button", name="Making the file")).to_be_visible()
     assert kept.value.path().read_bytes()[:5] == b"%PDF-"
     open_part(page, "Open")
     expect(page.get_by_role("region", name="Open").get_by_text("BU-1")).to_be_visible()

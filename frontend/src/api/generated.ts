@@ -8190,9 +8190,7 @@ export interface components {
             outcome: "open" | "right" | "wrong" | "harm";
             /** Positions */
             positions: {
-                [key: string]: {
-                    [key: string]: string;
-                };
+                [key: string]: components["schemas"]["PositionName"][];
             };
             /** Replies */
             replies: components["schemas"]["ReplyOut"][];
@@ -8210,6 +8208,16 @@ export interface components {
             rows: components["schemas"]["PositionRow"][];
             /** Switches */
             switches: string[];
+        };
+        /**
+         * PositionName
+         * @description A position of a switch, and what stands on it.
+         */
+        PositionName: {
+            /** Position */
+            position: string;
+            /** Words */
+            words: string;
         };
         /**
          * PositionRow

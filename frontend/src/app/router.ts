@@ -8,6 +8,7 @@ export const router = createRouter({
   routes: [
     { path: "/", redirect: "/jobs" },
     { path: "/enter", name: "enter", component: () => import("@/jobs/EnterPage.vue") },
+    { path: "/owner", name: "owner", component: () => import("@/owner/OwnerPage.vue") },
     { path: "/jobs", name: "jobs", component: () => import("@/jobs/JobsPage.vue") },
     {
       path: "/jobs/:jobId/:variantId/survey",
@@ -116,6 +117,7 @@ export const router = createRouter({
 });
 
 router.beforeEach(async (to) => {
+  if (to.name === "owner") return true; // opened by the secret of a link, without an account
   const store = useSession();
   if (!store.session) await store.load();
   const inside = store.session?.signed_in ?? false;

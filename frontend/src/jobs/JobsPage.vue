@@ -57,14 +57,7 @@ async function bringIn(event: Event) {
   if (!file) return;
   busy.value = true;
   try {
-    const text = await file.text();
-    const job = await unwrap(
-      api.POST("/api/jobs/import", {
-        body: text as never,
-        bodySerializer: (body) => body,
-        headers: { "Content-Type": "application/json" },
-      }),
-    );
+    const job = await (file.name.endsWith(".zip") ? archive(file) : jobFile(await file.text()));
     notices.said(`Brought in ${job.name}.`);
     await load();
   } catch (error) {
@@ -74,6 +67,26 @@ async function bringIn(event: Event) {
     input.value = "";
   }
 }
+
+const asIs = { bodySerializer: (body: unknown) => body };
+
+const jobFile = (text: string) =>
+  unwrap(
+    api.POST("/api/jobs/import", {
+      body: text as never,
+      headers: { "Content-Type": "application/json" },
+      ...asIs,
+    }),
+  );
+
+const archive = (file: File) =>
+  unwrap(
+    api.POST("/api/archives", {
+      body: file as never,
+      headers: { "Content-Type": "application/zip" },
+      ...asIs,
+    }),
+  );
 
 function showBin(show: boolean) {
   binned.value = show;
@@ -153,7 +166,7 @@ function severity(worst: string | null) {
         <input
           ref="picker"
           type="file"
-          accept=".json,application/json"
+          accept=".json,.zip,application/json,application/zip"
           hidden
           aria-label="Job file"
           @change="bringIn"

@@ -40,7 +40,7 @@ describe("a button for a PDF", () => {
     expect(button.text()).toBe("Pack, PDF");
     await button.find("button").trigger("click");
     await flushPromises();
-    expect(button.text()).toBe("Computing the PDF");
+    expect(button.text()).toBe("Making the file");
     expect(button.find("button").attributes("disabled")).toBeDefined();
     expect(clicked).not.toHaveBeenCalled();
     await vi.advanceTimersByTimeAsync(3000);

@@ -24,7 +24,7 @@ from strom_engine.handover import (
 )
 
 from apps.handover.models import HandoverEntry
-from apps.handover.schemas import DrillOut, PlayedOut, ReplyOut, SceneOut
+from apps.handover.schemas import DrillOut, PlayedOut, PositionName, ReplyOut, SceneOut
 from apps.jobs.documents import head_survey, surveyed_design
 from apps.jobs.models import Variant
 from apps.jobs.queue import Status
@@ -91,7 +91,7 @@ def play(
         engine=now.engine,
         switches=list(now.switches),
         positions={
-            s.id: {p: position_name(s, p) for p in switch_positions(s)}
+            s.id: [PositionName(position=p, words=position_name(s, p)) for p in switch_positions(s)]
             for s in battery_switches(aboard.design)
         },
         replies=[

@@ -127,12 +127,19 @@ class ReplyOut(Schema):
     volts_v: dict[str, float]
 
 
+class PositionName(Schema):
+    """A position of a switch, and what stands on it."""
+
+    position: str
+    words: str
+
+
 class PlayedOut(Schema):
     """A scene after some moves; ``positions`` are where each switch can be turned to, in words."""
 
     engine: Literal["off", "on"]
     switches: list[SwitchAt]
-    positions: dict[str, dict[str, str]]
+    positions: dict[str, list[PositionName]]
     replies: list[ReplyOut]
     outcome: PlayOutcome
     hint: str

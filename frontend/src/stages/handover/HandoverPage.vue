@@ -9,11 +9,16 @@ import type { Key } from "@/app/keys";
 import { useNotices } from "@/app/notices";
 import { useScheme } from "@/documents/schemeStore";
 import { useSurvey } from "@/documents/surveyStore";
+import SheetSection from "@/handover/SheetSection.vue";
 import PrintButton from "@/shared/PrintButton.vue";
 import StageBody from "@/stages/frame/StageBody.vue";
 import StageFrame from "@/stages/frame/StageFrame.vue";
 
-import SheetSection from "./SheetSection.vue";
+import type { Language, SchoolId } from "./asked";
+import DrillPart from "./DrillPart.vue";
+import LinksPart from "./LinksPart.vue";
+import PackPart from "./PackPart.vue";
+import PracticePart from "./PracticePart.vue";
 
 const props = defineProps<{ jobId: string; variantId: string }>();
 
@@ -22,10 +27,15 @@ const surveys = useSurvey();
 const notices = useNotices();
 const part = ref("sheet");
 const findings = ref(false);
-const school = ref<Schemas["SheetIn"]["school"] | "">("");
-const language = ref<Schemas["SheetIn"]["language"]>("en");
-const PARTS = [{ id: "sheet", name: "Owner's sheet" }];
-const LANGUAGES: Record<string, string> = { en: "English", de: "Deutsch" };
+const school = ref<SchoolId | "">("");
+const language = ref<Language>("en");
+const PARTS = [
+  { id: "sheet", name: "Owner's sheet" },
+  { id: "drill", name: "Drill" },
+  { id: "practice", name: "Practice aboard" },
+  { id: "pack", name: "Pack" },
+  { id: "links", name: "Owner's link" },
+];
 const keys: Key[] = [
   { key: "F", words: "Findings", run: () => (findings.value = !findings.value) },
 ];
@@ -67,38 +77,38 @@ function paper(size: Schemas["SheetIn"]["paper"]) {
 <template>
   <StageFrame :job-id="jobId" :variant-id="variantId" stage="handover" :keys="keys">
     <StageBody v-model:part="part" v-model:findings="findings" title="Handover" :parts="PARTS">
-      <template #tools>
+      <template v-if="part === 'sheet'" #tools>
         <PrintButton :ask="() => paper('A4')">Sheet, PDF A4</PrintButton>
         <PrintButton :ask="() => paper('letter')">Letter</PrintButton>
         <PrintButton :ask="() => paper('A5')">A5</PrintButton>
       </template>
       <template #top>
         <div v-if="handover" class="asked">
-          <label>
+          <label class="ask">
             Handled
             <select
               :value="handover.school"
               aria-label="Handled"
-              @change="
-                school = ($event.target as HTMLSelectElement).value as Schemas['SheetIn']['school']
-              "
+              @change="school = ($event.target as HTMLSelectElement).value as SchoolId"
             >
               <option v-for="one in handover.schools" :key="one.id" :value="one.id">
                 {{ one.name }}
               </option>
             </select>
           </label>
-          <label>
+          <label class="ask">
             Language
             <select v-model="language" aria-label="Language">
-              <option v-for="one in handover.languages" :key="one" :value="one">
-                {{ LANGUAGES[one] ?? one }}
+              <option v-for="(name, one) in handover.languages" :key="one" :value="one">
+                {{ name }}
               </option>
             </select>
           </label>
-          <p v-if="handover.reading_ease !== null">
-            Reading ease <strong>{{ handover.reading_ease.toFixed(0) }}</strong> (60 and more is
-            plain)
+          <p v-if="part === 'sheet' && handover.reading_ease !== null">
+            Reading ease <strong>{{ handover.reading_ease.toFixed(0) }}</strong> ({{
+              handover.plain_from
+            }}
+            and more is plain)
           </p>
           <p v-if="handover.why_not" class="text-warning">
             ◆ This handling does not fit: {{ handover.why_not }}.
@@ -110,38 +120,50 @@ function paper(size: Schemas["SheetIn"]["paper"]) {
         indeterminate
         aria-label="Running nights at anchor for the sheet"
       />
-      <section v-if="handover" aria-label="Owner's sheet" class="block" :lang="language">
+      <section
+        v-if="handover && part === 'sheet'"
+        aria-label="Owner's sheet"
+        class="block"
+        :lang="language"
+      >
         <p v-for="line in handover.sheet.cautions" :key="line" class="care">▲ {{ line }}</p>
         <SheetSection
           v-for="one in handover.sheet.sections"
           :key="one.id"
           :section="one"
-          :job-id="jobId"
-          :variant-id="variantId"
+          :boat="{ jobId, variantId }"
         />
       </section>
+      <template v-if="handover && part !== 'sheet'">
+        <DrillPart
+          v-if="part === 'drill'"
+          :key="`${handover.revision} ${handover.school}`"
+          :variant-id="variantId"
+          :revision="handover.revision"
+          :school="handover.school"
+          :language="language"
+        />
+        <PracticePart
+          v-else-if="part === 'practice'"
+          :handover="handover"
+          :variant-id="variantId"
+          @kept="asked.refetch()"
+        />
+        <PackPart
+          v-else-if="part === 'pack'"
+          :variant-id="variantId"
+          :school="handover.school"
+          :language="language"
+        />
+        <LinksPart v-else :variant-id="variantId" :school="handover.school" :language="language" />
+      </template>
     </StageBody>
   </StageFrame>
 </template>
 
+<style src="@/shared/asked.css"></style>
 <style scoped>
 .asked {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 4px 22px;
-  align-items: end;
   padding: 0 16px 6px;
-}
-label {
-  font-weight: 600;
-}
-select {
-  display: block;
-  min-height: 44px;
-  padding: 4px 10px;
-  color: inherit;
-  border: 1.5px solid rgb(var(--v-theme-ink), 0.5);
-  border-radius: 8px;
-  background: rgb(var(--v-theme-surface));
 }
 </style>

@@ -3,7 +3,7 @@ import { describe, expect, it } from "vitest";
 
 import type { Schemas } from "@/api/client";
 
-import SheetSection from "./SheetSection.vue";
+import SheetSection from "@/handover/SheetSection.vue";
 
 const FACE = {
   switch: "s",
@@ -23,8 +23,7 @@ function section(id: string, ...lines: object[]) {
   return mount(SheetSection, {
     props: {
       section: { id, title: "Never", lines } as unknown as Schemas["SaidSection"],
-      jobId: "j",
-      variantId: "v",
+      boat: { jobId: "j", variantId: "v" },
     },
     global: { stubs: { RouterLink: { template: "<a><slot /></a>" } } },
   });

@@ -5,7 +5,8 @@ import { STAGES } from "@/stages/stages";
 
 import SwitchFace from "./SwitchFace.vue";
 
-defineProps<{ section: Schemas["SaidSection"]; jobId: string; variantId: string }>();
+/** Without a boat there are no links to where a number was computed: the owner has no stages. */
+defineProps<{ section: Schemas["SaidSection"]; boat?: { jobId: string; variantId: string } }>();
 
 const stage = (link: string) => STAGES.find((one) => one.route === link);
 </script>
@@ -26,8 +27,8 @@ const stage = (link: string) => STAGES.find((one) => one.route === link);
         </div>
         <p>{{ line.text }}</p>
         <router-link
-          v-if="stage(line.link)"
-          :to="{ name: line.link, params: { jobId, variantId } }"
+          v-if="boat && stage(line.link)"
+          :to="{ name: line.link, params: boat }"
           class="from"
         >
           {{ stage(line.link)?.name }}
