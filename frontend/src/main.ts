@@ -9,5 +9,7 @@ import { createApp } from "vue";
 import App from "./app/App.vue";
 import { router } from "./app/router";
 import { vuetify } from "./app/theme";
+import { startWorker } from "./aboard/worker";
 
 createApp(App).use(createPinia()).use(router).use(vuetify).mount("#app");
+void startWorker();

@@ -20,6 +20,16 @@ def page(request: HttpRequest) -> HttpResponse:
     return response
 
 
+def service_worker(request: HttpRequest) -> HttpResponse:
+    """The service worker, given out at the root so that it serves every address."""
+    script = settings.FRONTEND_DIST / "sw.js"
+    if not script.is_file():
+        return HttpResponse("The front end is not built: run ./strom demo.", status=503)
+    response = HttpResponse(script.read_bytes(), content_type="text/javascript")
+    response["Cache-Control"] = "no-cache"
+    return response
+
+
 def unknown(request: HttpRequest) -> HttpResponse:
     """An address of the API that does not exist."""
     return problem_response(404, "Not found", "The API has no such address.")
@@ -34,6 +44,7 @@ handler500 = server_error
 
 urlpatterns = [
     path("api/", api.urls),
+    path("sw.js", service_worker),
     re_path(r"^api/.*$", unknown),
     re_path(r"^(?!static/).*$", page),
 ]

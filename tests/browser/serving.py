@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import os
+import re
 import socket
 import subprocess
 import sys
@@ -142,6 +143,9 @@ def enter(page: Page, server: Server) -> None:
 def open_variant(page: Page, job: str, variant: str) -> None:
     """From the list of jobs to a variant's scheme, solved and drawn."""
     page.get_by_label(job, exact=True).get_by_role("link", name=variant).first.click()
+    page.wait_for_url(re.compile("/(scheme|today)$"))
+    if page.url.endswith("/today"):  # where a phone begins
+        page.goto(page.url.replace("/today", "/scheme"))
     page.locator("[data-part]").first.wait_for()
     page.get_by_label("This moment").wait_for()
 

@@ -2,7 +2,8 @@
 import createClient, { type Middleware } from "openapi-fetch";
 
 import type { components, paths } from "./generated";
-import { NoAnswerError, send, writeHeaders } from "./sending";
+import { away } from "./connection";
+import { NoAnswerError, once, send, writeHeaders } from "./sending";
 
 export type Schemas = components["schemas"];
 export type Problem = Schemas["ProblemOut"];
@@ -35,7 +36,35 @@ const withToken: Middleware = {
   },
 };
 
+/** Answers that are kept on this device: asked where no other comes. */
+export interface KeptAnswers<At> {
+  addressOf: (request: Request) => Promise<At | null>;
+  kept: (at: At) => Promise<Response | null>;
+  keep: (at: At, response: Response) => Promise<void>;
+}
+let keptAnswers: KeptAnswers<unknown> | null = null;
+
+export function onReads<At>(answers: KeptAnswers<At>) {
+  keptAnswers = answers as KeptAnswers<unknown>;
+}
+
 async function sendSigned(request: Request): Promise<Response> {
+  const at = (await keptAnswers?.addressOf(request)) ?? null;
+  if (at === null || !keptAnswers) return sendOnline(request);
+  try {
+    // Known to be away, nobody waits for a second try: there is an answer of before.
+    const response = await (away.value ? once(request) : sendOnline(request));
+    if (response.ok) await keptAnswers.keep(at, response);
+    return response;
+  } catch (error) {
+    const before = await keptAnswers.kept(at);
+    if (!before) throw error;
+    away.value = true;
+    return before;
+  }
+}
+
+async function sendOnline(request: Request): Promise<Response> {
   const withCsrf = () => {
     if (request.method !== "GET") request.headers.set("X-CSRFToken", csrfToken());
     return send(request);

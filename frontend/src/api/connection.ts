@@ -1,4 +1,4 @@
-/** Whether the server has stopped answering: known once a write waits for it. */
+/** Whether the server has stopped answering: known once a write waits, or a kept answer is shown. */
 import { ref } from "vue";
 
 export const away = ref(false);

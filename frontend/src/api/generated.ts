@@ -251,7 +251,7 @@ export interface paths {
         put?: never;
         /**
          * Add Photo
-         * @description Keep a photograph: the body is the picture.
+         * @description Keep a photograph: the body is the picture; with an id of its device it may come twice.
          */
         post: operations["apps_surveys_router_add_photo"];
         delete?: never;
@@ -749,7 +749,7 @@ export interface paths {
         };
         /**
          * Session
-         * @description Who is signed in.
+         * @description Who is signed in. The token of writes comes along: the page itself may come from a device.
          */
         get: operations["apps_accounts_router_session"];
         put?: never;
@@ -12651,6 +12651,7 @@ export interface operations {
         parameters: {
             query?: {
                 caption?: string;
+                photo?: string | null;
             };
             header?: never;
             path: {

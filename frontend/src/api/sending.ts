@@ -4,6 +4,7 @@ const READ_METHODS = ["GET", "HEAD"];
 /** What stands between here and the server says that it is not there, or not yet. */
 const NO_SERVER = [502, 503, 504];
 const PAUSES_MS = [300, 1200];
+const ONCE_MS = 4000;
 
 /** No answer came: whether a write was saved is not known. */
 export class NoAnswerError extends Error {
@@ -39,6 +40,18 @@ export function writeHeaders(key = newId(), window = windowId): WriteHeaders {
 
 function pause(ms: number): Promise<void> {
   return new Promise((go) => setTimeout(go, ms));
+}
+
+/** Send a request a single time, and wait no longer than a phone's owner does. */
+export async function once(request: Request): Promise<Response> {
+  try {
+    const init = { signal: AbortSignal.timeout(ONCE_MS) };
+    const response = await globalThis.fetch(request.clone(), init);
+    if (!NO_SERVER.includes(response.status)) return response;
+  } catch {
+    // Nothing came back.
+  }
+  throw new NoAnswerError(!READ_METHODS.includes(request.method));
 }
 
 /** Send a request, again with the same id where no answer came. Throws a NoAnswerError. */

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { watch } from "vue";
 
+import { useAtHand } from "@/aboard/atHand";
 import { useUnsaved } from "@/documents/unsaved";
 
 import { useLight } from "./light";
@@ -10,6 +11,7 @@ import SignInAgain from "./SignInAgain.vue";
 import UnsavedBar from "./UnsavedBar.vue";
 
 useLight();
+useAtHand();
 const notices = useNotices();
 const unsaved = useUnsaved();
 const store = useSession();

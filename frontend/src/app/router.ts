@@ -11,6 +11,12 @@ export const router = createRouter({
     { path: "/owner", name: "owner", component: () => import("@/owner/OwnerPage.vue") },
     { path: "/jobs", name: "jobs", component: () => import("@/jobs/JobsPage.vue") },
     {
+      path: "/jobs/:jobId/:variantId/today",
+      name: "today",
+      props: true,
+      component: () => import("@/stages/today/TodayPage.vue"),
+    },
+    {
       path: "/jobs/:jobId/:variantId/survey",
       name: "survey",
       props: true,

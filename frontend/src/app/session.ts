@@ -1,23 +1,47 @@
 /** Who is signed in. */
 import { defineStore } from "pinia";
-import { ref } from "vue";
+import { ref, watch } from "vue";
 
-import { api, onSessionEnd, unwrap, type Schemas } from "@/api/client";
+import { wipe } from "@/aboard/device";
+import { forgetPhotos } from "@/aboard/worker";
+import { api, isUnknown, onSessionEnd, unwrap, type Schemas } from "@/api/client";
+import { away } from "@/api/connection";
+
+const KNOWN = "strom.session";
+
+function known(): Schemas["SessionOut"] | null {
+  return JSON.parse(localStorage.getItem(KNOWN) ?? "null") as Schemas["SessionOut"] | null;
+}
 
 export const useSession = defineStore("session", () => {
   const session = ref<Schemas["SessionOut"] | null>(null);
 
+  /** Who is signed in; where no answer comes, who was, so that what is aboard can be read. */
   async function load() {
-    session.value = await unwrap(api.GET("/api/session"));
+    try {
+      session.value = await unwrap(api.GET("/api/session"));
+    } catch (error) {
+      const before = isUnknown(error) ? known() : null;
+      if (!before) throw error;
+      session.value = before;
+      away.value = true;
+    }
   }
+  watch(session, (now) => {
+    if (now?.signed_in) localStorage.setItem(KNOWN, JSON.stringify(now));
+  });
   async function enterDemo() {
     session.value = await unwrap(api.POST("/api/session/demo"));
   }
   async function signIn(username: string, password: string) {
     session.value = await unwrap(api.POST("/api/session", { body: { username, password } }));
   }
+  /** Sign out: what was taken aboard goes from this device. */
   async function signOut() {
+    const name = session.value?.username ?? "";
     session.value = await unwrap(api.DELETE("/api/session"));
+    localStorage.removeItem(KNOWN);
+    await Promise.all([wipe(name), forgetPhotos()]);
   }
 
   /** The session ended in the middle of the work: everybody who waits goes on with the answer. */

@@ -84,7 +84,7 @@ describe("a job that is open", () => {
   });
 
   it("reads the design again once the survey has moved on", async () => {
-    vi.useFakeTimers();
+    vi.useFakeTimers({ toFake: ["setTimeout", "clearTimeout", "Date"] });
     const open = useOpenJob();
     await open.open("j-1", "v-1");
     sent = [];

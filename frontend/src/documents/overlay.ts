@@ -1,11 +1,11 @@
 /** What is shown while entries wait to be saved: the document as it was saved, with them laid over. */
-import type { Entry } from "./unsaved";
+import type { DocumentEntry } from "./unsaved";
 
 type Row = { id: string };
 type Loose = { [name: string]: unknown };
 
 /** A survey with the sections and rows that wait. */
-export function withEntries<T extends object>(survey: T, entries: Entry[]): T {
+export function withEntries<T extends object>(survey: T, entries: DocumentEntry[]): T {
   let shown = survey as Loose;
   for (const { change } of entries) {
     if (change.type === "set_section") {
@@ -29,7 +29,7 @@ function put(rows: Row[], given: Row[]): Row[] {
 }
 
 /** Parts with the figures that wait. */
-export function partsWithEntries<T extends Row>(parts: T[], entries: Entry[]): T[] {
+export function partsWithEntries<T extends Row>(parts: T[], entries: DocumentEntry[]): T[] {
   const figures = new Map<string, Loose>();
   for (const { change } of entries) {
     if (change.type !== "set_part") continue;

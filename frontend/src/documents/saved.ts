@@ -5,7 +5,7 @@ import { ProblemError, type Problem, type Schemas } from "@/api/client";
 import { writeHeaders, type WriteHeaders } from "@/api/sending";
 import { useNotices } from "@/app/notices";
 
-import { post, useUnsaved, type Sort } from "./unsaved";
+import { post, useUnsaved, type DocumentEntry, type Entry, type Sort } from "./unsaved";
 
 /** The named changes of both sorts of document, as the engine types them. */
 export type DesignChange = Schemas["ChangeIn"]["change"];
@@ -49,11 +49,10 @@ export function useSaved<T extends SavedFields, C extends Change>(
   const saved = shallowRef<T | null>(null);
   const conflict = ref<Problem | null>(null);
   const queued = ref(0);
+  const isMine = (e: Entry): e is DocumentEntry => e.sort === ways.sort && e.of === ways.open();
   const busy = computed(() => queued.value > 0);
   /** While no answer comes, the entries of the open document that wait: they are shown as entered. */
-  const entries = computed(() =>
-    unsaved.away ? unsaved.waiting.filter((e) => e.sort === ways.sort && e.of === ways.open()) : [],
-  );
+  const entries = computed(() => (unsaved.away ? unsaved.waiting.filter(isMine) : []));
   let queue: Promise<unknown> = Promise.resolve();
 
   /** Do a write once the ones before it are answered: none is dropped, none overtakes. */
@@ -96,8 +95,15 @@ export function useSaved<T extends SavedFields, C extends Change>(
     const id = ways.open();
     const base = saved.value.revision;
     const loadsOf = ways.loadsOf?.() ?? null;
-    const entry = unsaved.add({ sort: ways.sort, of: id, base, change: what, loadsOf });
+    const entry = unsaved.add<DocumentEntry>({
+      sort: ways.sort,
+      of: id,
+      base,
+      change: what,
+      loadsOf,
+    });
     return inTurn(async () => {
+      await unsaved.stored(entry);
       if (saved.value && id === ways.open()) entry.base = saved.value.revision;
       let waited = false;
       const waits = () => (waited = true);

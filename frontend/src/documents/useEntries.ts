@@ -1,12 +1,22 @@
 /** A stage that takes entries: what stands after all of them, and new ones with ids made here. */
 import { computed, ref } from "vue";
 
+import { ProblemError } from "@/api/client";
+import { newId } from "@/api/sending";
 import { queries } from "@/api/queries";
 import { useNotices } from "@/app/notices";
 
+import {
+  useUnsaved,
+  type Entry,
+  type PhotoEntry,
+  type Stage,
+  type StageEntry,
+  type StageValue,
+} from "./unsaved";
 import { useReport } from "./useReport";
 
-interface Stage {
+interface Report {
   variant: string;
   revision: number;
 }
@@ -14,33 +24,80 @@ interface Params {
   path: { variant_id: string };
 }
 
-export function useEntries<T extends Stage>(name: string, ask: (params: Params) => Promise<T>) {
+export function useEntries<T extends Report>(
+  stage: Stage,
+  ask: (params: Params) => Promise<T>,
+  /** A report with entries that wait, shown as entered: nothing is computed of them. */
+  withWaiting: (report: T, waiting: StageValue[]) => T = (report) => report,
+) {
   const notices = useNotices();
-  const { report } = useReport<T>(name, (variant) => ask({ path: { variant_id: variant } }));
+  const unsaved = useUnsaved();
+  const { report: asked } = useReport<T>(stage, (variant) =>
+    ask({ path: { variant_id: variant } }),
+  );
   const sending = ref(0);
 
-  /** Send something and take the answer for what stands now; it, or null when it is not kept. */
-  async function kept(send: (now: T, params: Params) => Promise<T>): Promise<T | null> {
-    const now = report.value;
-    if (!now) return null;
+  const isHere = (e: Entry): e is StageEntry =>
+    e.sort === "entries" && e.stage === stage && e.of === asked.value?.variant;
+  const waiting = computed(() =>
+    unsaved.away ? unsaved.waiting.filter(isHere).flatMap((e) => e.entries) : [],
+  );
+  const report = computed(() =>
+    asked.value && waiting.value.length ? withWaiting(asked.value, waiting.value) : asked.value,
+  );
+
+  const take = (now: T) => (answer: unknown) => {
+    queries.setQueriesData<T>({ queryKey: ["report", stage, now.variant] }, answer as T);
+  };
+
+  async function counted<R>(what: () => Promise<R>): Promise<R | null> {
     sending.value += 1;
     try {
-      const answer = await send(now, { path: { variant_id: now.variant } });
-      queries.setQueriesData<T>({ queryKey: ["report", name, now.variant] }, answer);
-      return answer;
+      return await what();
     } catch (error) {
-      notices.failed(error);
+      // Refused after it had waited, it is told where all that waits is.
+      if (!(error instanceof ProblemError) || error.problem.status !== 0) notices.failed(error);
       return null;
     } finally {
       sending.value -= 1;
     }
   }
 
-  /** Entries with ids of their own, made now on the revision that is seen. */
-  function stamped<E extends object>(now: T, made: E[]) {
-    const plain = { at: new Date().toISOString(), revision: now.revision };
-    return made.map((one) => ({ id: crypto.randomUUID(), ...plain, ...one }));
+  /** Send something and take the answer for what stands now; it, or null when it is not kept. */
+  async function kept(send: (now: T, params: Params) => Promise<T>): Promise<T | null> {
+    const now = asked.value;
+    if (!now) return null;
+    return counted(async () => {
+      const answer = await send(now, { path: { variant_id: now.variant } });
+      take(now)(answer);
+      return answer;
+    });
   }
 
-  return { report, kept, stamped, sending: computed(() => sending.value > 0) };
+  /** Enter something: kept on this device first, then sent. What stands now; null when refused. */
+  async function enter(
+    ...made: (Pick<StageValue, "kind" | "target"> & object)[]
+  ): Promise<T | null> {
+    const now = asked.value;
+    if (!now) return null;
+    const plain = { at: new Date().toISOString(), revision: now.revision };
+    const entries = made.map((one) => ({ id: newId(), ...plain, ...one }));
+    return counted(async () => {
+      const entry = unsaved.add<StageEntry>({ sort: "entries", stage, of: now.variant, entries });
+      await unsaved.deliver(entry, take(now));
+      return report.value;
+    });
+  }
+
+  /** Keep a photograph of the job under an id of this device; the id, or null when refused. */
+  async function photograph(jobId: string, blob: Blob): Promise<string | null> {
+    const photo = newId();
+    return counted(async () => {
+      const entry = unsaved.add<PhotoEntry>({ sort: "photo", of: jobId, photo, blob });
+      await unsaved.deliver(entry, () => undefined);
+      return photo;
+    });
+  }
+
+  return { report, waiting, kept, enter, photograph, sending: computed(() => sending.value > 0) };
 }

@@ -3,6 +3,7 @@
 import { computed, ref } from "vue";
 
 import type { Schemas } from "@/api/client";
+import { useAwake } from "@/aboard/useAwake";
 import { useNotices } from "@/app/notices";
 
 import SwitchFace from "./SwitchFace.vue";
@@ -19,6 +20,7 @@ const props = defineProps<{
 const emit = defineEmits<{
   over: [scene: string, outcome: "right" | "wrong" | "harm", moves: number];
 }>();
+useAwake();
 const notices = useNotices();
 
 const GRADES: Record<Scene["grade"], string> = {

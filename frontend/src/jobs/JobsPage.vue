@@ -12,6 +12,7 @@ import {
 import { useQuery } from "@tanstack/vue-query";
 import { computed, ref, watch } from "vue";
 import { useRouter } from "vue-router";
+import { useDisplay } from "vuetify";
 
 import { api, unwrap, type Schemas } from "@/api/client";
 import { queries } from "@/api/queries";
@@ -38,6 +39,7 @@ const renaming = ref<Schemas["JobOut"] | null>(null);
 const COUNTED_AGAIN_MS = 2000;
 const isCounting = (listed?: Schemas["JobOut"][]) =>
   listed?.some((job) => job.variants.some((variant) => variant.counting)) ?? false;
+const { mdAndUp } = useDisplay();
 const list = useQuery(
   {
     queryKey: ["jobs", binned],
@@ -210,7 +212,10 @@ function severity(worst: string | null) {
         <ul v-else class="variants">
           <li v-for="variant in job.variants" :key="variant.id">
             <router-link
-              :to="{ name: 'scheme', params: { jobId: job.id, variantId: variant.id } }"
+              :to="{
+                name: mdAndUp ? 'scheme' : 'today',
+                params: { jobId: job.id, variantId: variant.id },
+              }"
               class="open"
             >
               <span class="name">{{ variant.name }}</span>

@@ -54,7 +54,7 @@ describe("a button for a PDF", () => {
     const { button, clicked } = asked(print("failed", "the boat is too large"));
     await button.find("button").trigger("click");
     await vi.advanceTimersByTimeAsync(3000);
-    expect(said).toHaveBeenCalledWith("No PDF: the boat is too large");
+    expect(said).toHaveBeenCalledWith("No file: the boat is too large");
     expect(clicked).not.toHaveBeenCalled();
     expect(button.text()).toBe("Pack, PDF");
   });

@@ -2,6 +2,9 @@
 export type BuiltStage =
   "survey" | "loads" | "banks" | "scheme" | "runs" | "day" | "build" | "prove" | "log" | "handover";
 
+/** A stage, or the first screen of a boat aboard. */
+export type Screen = BuiltStage | "today";
+
 export interface Stage {
   digit: string;
   name: string;

@@ -3,6 +3,7 @@
 from django.conf import settings
 from django.core.exceptions import PermissionDenied
 from django.http import HttpRequest
+from django.middleware.csrf import get_token
 from ninja import Router
 from ninja.errors import AuthenticationError, HttpError
 from ninja.utils import check_csrf
@@ -31,7 +32,8 @@ def _require_csrf(request: HttpRequest) -> None:
 
 @router.get("", auth=None, response=SessionOut)
 def session(request: HttpRequest) -> SessionOut:
-    """Who is signed in."""
+    """Who is signed in. The token of writes comes along: the page itself may come from a device."""
+    get_token(request)
     return _session(request)
 
 

@@ -6,7 +6,7 @@ import io
 import warnings
 from threading import Lock
 from typing import NoReturn
-from uuid import UUID
+from uuid import UUID, uuid4
 
 from django.db import transaction
 from django.shortcuts import get_object_or_404
@@ -30,8 +30,17 @@ MAX_PHOTOS = 120
 QUALITY = 82
 
 
-def add_photo(job: Job, author: User, data: bytes, caption: str) -> Photo:
-    """Keep a photograph. Raises StromError that says why it is none or one too many."""
+def add_photo(
+    job: Job, author: User, data: bytes, caption: str, photo_id: UUID | None = None
+) -> Photo:
+    """Keep a photograph; one whose id its device made is kept once.
+
+    Raises StromError that says why it is none or one too many.
+    """
+    if photo_id is not None and (known := Photo.objects.filter(pk=photo_id).first()):
+        if known.job_id != job.pk:
+            _refuse("its id was used before, for another boat")
+        return known
     if not _unpacking.acquire(timeout=PATIENCE_S):
         _refuse("other pictures are being read just now; send it again in a minute")
     try:
@@ -47,6 +56,7 @@ def add_photo(job: Job, author: User, data: bytes, caption: str) -> Photo:
         if job.photos.count() >= MAX_PHOTOS:
             _refuse(f"a job holds {MAX_PHOTOS} photographs at most; take one out first")
         made: Photo = job.photos.create(
+            id=photo_id or uuid4(),
             caption=caption,
             width=picture.width,
             height=picture.height,

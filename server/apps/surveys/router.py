@@ -166,10 +166,12 @@ def add_photo(
     request: HttpRequest,
     job_id: UUID,
     caption: Caption = "",
+    photo: UUID | None = None,
 ) -> PhotoOut:
-    """Keep a photograph: the body is the picture."""
+    """Keep a photograph: the body is the picture; with an id of its device it may come twice."""
     job = queries.get_job(workshop_of(request), job_id)
-    return photos.photo_out(photos.add_photo(job, member(request), request.body, caption))
+    made = photos.add_photo(job, member(request), request.body, caption, photo)
+    return photos.photo_out(made)
 
 
 @router.get("/photos/{photo_id}", response=ERRORS | {200: Any})

@@ -3,6 +3,8 @@
 import { computed, ref, watch } from "vue";
 import { useDisplay } from "vuetify";
 
+import { useAwake } from "@/aboard/useAwake";
+
 import LiveNow from "./LiveNow.vue";
 import StackPicture from "./StackPicture.vue";
 import type { Build, Step, useBuild } from "./useBuild";
@@ -13,6 +15,7 @@ const props = defineProps<{
   jobId: string;
 }>();
 
+useAwake();
 const { mdAndUp } = useDisplay();
 const steps = computed(() => props.build.book.order.steps);
 const at = ref(props.build.state.next_step ?? steps.value[0]?.key ?? "");

@@ -1,6 +1,6 @@
 /** The stage Build: the book of the server, and entries with ids that are made here. */
 import { api, unwrap, type Schemas } from "@/api/client";
-import { useNotices } from "@/app/notices";
+import type { StageValue } from "@/documents/unsaved";
 import { useEntries } from "@/documents/useEntries";
 
 export type Build = Schemas["BuildOut"];
@@ -10,24 +10,40 @@ export type NewEntry = Pick<Entry, "kind" | "target"> & Partial<Entry>;
 
 export type NewPrice = Pick<Schemas["PriceIn"], "item"> & Partial<Schemas["PriceIn"]>;
 
+/** Ticks, receipts, lengths and notes as entered; which step is next is told by ticks alone. */
+function withWaiting(build: Build, waiting: StageValue[]): Build {
+  const state = {
+    ...build.state,
+    ticks: { ...build.state.ticks },
+    received: { ...build.state.received },
+    lengths: { ...build.state.lengths },
+    notes: [...build.state.notes],
+  };
+  for (const one of waiting) {
+    const entry = { ...one, author: null, outdated: false } as Schemas["EntryOut"];
+    if (entry.kind === "tick") state.ticks[entry.target] = entry;
+    if (entry.kind === "received") state.received[entry.target] = entry;
+    if (entry.kind === "length") state.lengths[entry.target] = entry;
+    if (entry.kind === "note") state.notes.push(entry);
+  }
+  const open = build.book.order.steps.filter((step) => !state.ticks[step.key]?.done);
+  state.steps_done = build.book.order.steps.length - open.length;
+  state.next_step = open[0]?.key ?? null;
+  return { ...build, state };
+}
+
 export function useBuild() {
-  const notices = useNotices();
-  const stage = useEntries<Build>("build", (params) =>
-    unwrap(api.GET("/api/variants/{variant_id}/build", { params })),
+  const stage = useEntries<Build>(
+    "build",
+    (params) => unwrap(api.GET("/api/variants/{variant_id}/build", { params })),
+    withWaiting,
   );
   const { report } = stage;
   const kept: (...send: Parameters<typeof stage.kept>) => Promise<boolean> = async (send) =>
     (await stage.kept(send)) !== null;
 
-  /** Send entries. The same one may be sent again. */
-  function enter(...made: NewEntry[]): Promise<boolean> {
-    return kept((build, params) => {
-      const entries = stage.stamped(build, made);
-      return unwrap(
-        api.POST("/api/variants/{variant_id}/build/entries", { params, body: { entries } }),
-      );
-    });
-  }
+  /** Enter something; whether it is kept, here or by the server. */
+  const enter = async (...made: NewEntry[]) => (await stage.enter(...made)) !== null;
 
   /** Pieces are cut from a reel: they are ticked, and its rest goes back to the stock. */
   function cut(reel: string, pieces: string[]): Promise<boolean> {
@@ -54,20 +70,8 @@ export function useBuild() {
 
   /** A photograph taken at a step: kept with the job, and told at the step. */
   async function photograph(jobId: string, target: string, file: Blob): Promise<boolean> {
-    try {
-      const made = await unwrap(
-        api.POST("/api/jobs/{job_id}/photos", {
-          params: { path: { job_id: jobId } },
-          body: file as never,
-          bodySerializer: (body) => body,
-          headers: { "Content-Type": "application/octet-stream" },
-        }),
-      );
-      return await enter({ kind: "photo", target, photo: made.id });
-    } catch (error) {
-      notices.failed(error);
-      return false;
-    }
+    const photo = await stage.photograph(jobId, file);
+    return photo !== null && (await enter({ kind: "photo", target, photo }));
   }
 
   const tick = (target: string, done: boolean) => enter({ kind: "tick", target, done });

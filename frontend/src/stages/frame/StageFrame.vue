@@ -21,7 +21,7 @@ import LightSwitch from "@/app/LightSwitch.vue";
 import { preloadPages } from "@/app/router";
 import { useOpenJob } from "@/documents/openJob";
 import { length } from "@/shared/units";
-import { STAGES, type BuiltStage } from "@/stages/stages";
+import { STAGES, type Screen } from "@/stages/stages";
 
 import ConflictDialog from "./ConflictDialog.vue";
 import HistoryDialog from "./HistoryDialog.vue";
@@ -32,7 +32,7 @@ import VariantTabs from "./VariantTabs.vue";
 const props = defineProps<{
   jobId: string;
   variantId: string;
-  stage: BuiltStage;
+  stage: Screen;
   keys?: Key[];
   find?: () => void;
 }>();
@@ -66,13 +66,14 @@ async function load() {
 }
 onBeforeUnmount(() => clearTimeout(again));
 
-function goTo(route: BuiltStage) {
+function goTo(route: Screen) {
   const { jobId, variantId } = props;
   void router.push({ name: route, params: { jobId, variantId } });
 }
 
 const keys: Key[] = [
   ...(props.keys ?? []),
+  { key: "T", shift: true, words: "Today", run: () => goTo("today") },
   { key: "U", words: "Undo", run: () => void open.undo() },
   { key: "U", shift: true, words: "Redo", run: () => void open.redo() },
   ...STAGES.map(({ digit, name, route }) => ({ key: digit, words: name, run: () => goTo(route) })),
@@ -100,9 +101,10 @@ watch(() => props.variantId, load);
     </span>
     <VariantTabs v-if="mdAndUp" class="ml-4" :stage="stage" :variant="variantId" />
     <v-btn v-else class="stage-menu" size="small" variant="outlined" :append-icon="mdiMenuDown">
-      {{ here?.name }}
+      {{ here?.name ?? "Today" }}
       <v-menu activator="parent">
         <v-list aria-label="Stages">
+          <v-list-item :active="stage === 'today'" @click="goTo('today')">Today</v-list-item>
           <v-list-item
             v-for="item in STAGES"
             :key="item.name"

@@ -5,9 +5,9 @@ import { useRouter } from "vue-router";
 
 import { useNotices } from "@/app/notices";
 import { useOpenJob } from "@/documents/openJob";
-import type { BuiltStage } from "@/stages/stages";
+import type { Screen } from "@/stages/stages";
 
-defineProps<{ stage: BuiltStage; variant: string }>();
+defineProps<{ stage: Screen; variant: string }>();
 
 const open = useOpenJob();
 const notices = useNotices();
@@ -23,7 +23,7 @@ function ask() {
   asking.value = true;
 }
 
-async function copy(stage: BuiltStage) {
+async function copy(stage: Screen) {
   try {
     const variantId = await open.copyVariant(name.value);
     asking.value = false;

@@ -1,5 +1,6 @@
 /** The stage Log: what is kept of the boat over the years, and entries with ids made here. */
 import { api, unwrap, type Schemas } from "@/api/client";
+import type { StageValue } from "@/documents/unsaved";
 import { useEntries } from "@/documents/useEntries";
 
 export type Log = Schemas["LogOut"];
@@ -25,21 +26,26 @@ export const STANDINGS: Record<string, { mark: string; word: string; color: stri
 
 export const onDay = (iso: string) => new Date(iso).toLocaleDateString();
 
+/** Entries that wait stand above all others, not judged. */
+function withWaiting(log: Log, waiting: StageValue[]): Log {
+  const names = new Map(log.targets.map((t) => [t.id, t.name]));
+  const plain = { author: null, judgement: null, open: false, ended: null, ended_words: "" };
+  const shown = waiting.map(
+    (one) =>
+      ({ ...plain, ...one, target_name: names.get(one.target) ?? "" }) as unknown as LogEntry,
+  );
+  return { ...log, entries: [...shown.reverse(), ...log.entries] };
+}
+
 export function useLog() {
-  const stage = useEntries<Log>("log", (params) =>
-    unwrap(api.GET("/api/variants/{variant_id}/log", { params })),
+  const stage = useEntries<Log>(
+    "log",
+    (params) => unwrap(api.GET("/api/variants/{variant_id}/log", { params })),
+    withWaiting,
   );
 
-  /** Send entries; whether they are kept. */
-  async function enter(...made: NewLogEntry[]): Promise<boolean> {
-    const kept = await stage.kept((log, params) => {
-      const entries = stage.stamped(log, made);
-      return unwrap(
-        api.POST("/api/variants/{variant_id}/log/entries", { params, body: { entries } }),
-      );
-    });
-    return kept !== null;
-  }
+  /** Enter something; whether it is kept, here or by the server. */
+  const enter = async (...made: NewLogEntry[]) => (await stage.enter(...made)) !== null;
 
   return { log: stage.report, sending: stage.sending, enter };
 }

@@ -3,12 +3,15 @@
 import { computed, ref, watch } from "vue";
 import { useDisplay } from "vuetify";
 
+import { useAwake } from "@/aboard/useAwake";
+
 import KeyPad from "./KeyPad.vue";
 import { ANSWERS, type Prove, type useProve } from "./useProve";
 
 const props = defineProps<{ prove: Prove; stage: ReturnType<typeof useProve> }>();
 const at = defineModel<string>("at", { required: true });
 
+useAwake();
 const { mdAndUp } = useDisplay();
 const typed = ref("");
 const words = ref("");

@@ -1,6 +1,7 @@
 /** The stage Prove: tests of the server, and entries with ids that are made here. */
 import { api, unwrap, type Schemas } from "@/api/client";
 import { useNotices } from "@/app/notices";
+import type { StageValue } from "@/documents/unsaved";
 import { useEntries } from "@/documents/useEntries";
 
 export type Prove = Schemas["ProveOut"];
@@ -21,21 +22,31 @@ export const ANSWERS: Record<Answer, { mark: string; word: string; color: string
   open: { mark: "☐", word: "not tested", color: "ink" },
 };
 
+/** Readings that wait stand with their tests, not judged: that is computed when they are sent. */
+function withWaiting(prove: Prove, waiting: StageValue[]): Prove {
+  const states = { ...prove.states };
+  let today = prove.today;
+  for (const one of waiting) {
+    const entry = { ...one, author: null, outdated: false } as Schemas["ProveEntryOut"];
+    const state = states[entry.target];
+    if (state) states[entry.target] = { ...state, entries: [entry, ...state.entries] };
+    if (entry.kind === "today") today = { ...today, ...(one as { today?: object }).today };
+  }
+  const told = new Set(waiting.map((one) => one.target));
+  const open = prove.tests.find((t) => states[t.key]?.answer === "open" && !told.has(t.key));
+  return { ...prove, states, today, next: open?.key ?? null };
+}
+
 export function useProve() {
   const notices = useNotices();
-  const stage = useEntries<Prove>("prove", (params) =>
-    unwrap(api.GET("/api/variants/{variant_id}/prove", { params })),
+  const stage = useEntries<Prove>(
+    "prove",
+    (params) => unwrap(api.GET("/api/variants/{variant_id}/prove", { params })),
+    withWaiting,
   );
 
-  /** Send entries; what stands after them, or null when they are not kept. */
-  function enter(...made: NewEntry[]): Promise<Prove | null> {
-    return stage.kept((prove, params) => {
-      const entries = stage.stamped(prove, made);
-      return unwrap(
-        api.POST("/api/variants/{variant_id}/prove/entries", { params, body: { entries } }),
-      );
-    });
-  }
+  /** Enter something; what stands after it, or null when it is refused. */
+  const enter = (...made: NewEntry[]): Promise<Prove | null> => stage.enter(...made);
 
   /** What the connected meter shows for a test; null when it does not answer. */
   async function fromMeter(test: string): Promise<Schemas["MeterOut"] | null> {

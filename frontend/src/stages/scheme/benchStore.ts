@@ -12,7 +12,8 @@ export type BenchResult = Schemas["BenchOut"];
 
 const ORDER = ["selector", "dual_switch", "switch", "inverter", "breaker"];
 
-function atRest(): State {
+/** Everything stopped, as the bench begins. */
+export function atRest(): State {
   return {
     engine: "off",
     rpm: 1400,
