@@ -72,6 +72,12 @@ def test_what_each_step_did() -> None:
     assert (job.survey.boat.kind, job.survey.boat.fuel) == ("Workboat", "petrol")
     assert [p.id for p in job.survey.profiles] == ["working", "moored"]
     assert job.variants[0].design.of_type(Fuse)[0].device == "blade_regular"
+    # A job of version 2 had no plans, no entries, and nobody who had waived.
+    earlier, now = read_document("job", kept("job-2")), read_document("job", kept("job-3"))
+    assert isinstance(earlier, JobFile) and isinstance(now, JobFile)
+    assert (earlier.plans, earlier.variants[0].entries, earlier.variants[0].revision) == ((), {}, 1)
+    assert (now.plans[0].plan.name, now.variants[0].waivers[0].by) == ("Day trip", "anna")
+    assert [e.target for e in now.variants[0].entries["build"]] == ["off:loads"]
 
 
 @pytest.mark.parametrize(

@@ -85,6 +85,12 @@ export async function keepTaken(taken: Taken): Promise<void> {
   await (await open()).put("taken", taken);
 }
 
+/** Bytes of the answers of a boat. */
+export async function bytesOf(person: string, job: string): Promise<number> {
+  const found = await (await open()).getAllFromIndex("answers", "job", [person, job]);
+  return found.reduce((sum, answer) => sum + answer.text.length, 0);
+}
+
 /** Let a boat go: its answers, and that it was taken. */
 export async function letGo(person: string, job: string): Promise<void> {
   const tx = (await open()).transaction(["answers", "taken"], "readwrite");

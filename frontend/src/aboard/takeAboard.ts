@@ -2,7 +2,7 @@
 import { api, unwrap, type Schemas } from "@/api/client";
 
 import { lookAgain, taken } from "./answers";
-import { keepTaken, letGo, type Taken } from "./device";
+import { bytesOf, keepTaken, letGo, type Taken } from "./device";
 
 const AT_ONCE = 4;
 const MOST_STATES = 48;
@@ -78,15 +78,16 @@ export async function takeAboard(
     () => compute(variantId, "positions", atRest),
     ...photos.map((photo) => () => picture(photo.id)),
   ];
-  let [done, next] = [0, 0];
+  let [done, next, pictures] = [0, 0, 0];
   async function worker() {
     for (let mine = next++; mine < reads.length; mine = next++) {
-      entry.bytes += (await reads[mine]?.()) ?? 0;
+      pictures += (await reads[mine]?.()) ?? 0;
       told({ done: ++done, of: reads.length });
     }
   }
   await Promise.all(Array.from({ length: AT_ONCE }, worker));
   entry.answers = reads.length;
+  entry.bytes = pictures + (await bytesOf(person, jobId));
   await keepTaken(entry);
   await lookAgain();
   return entry;
@@ -116,24 +117,18 @@ export function states(scheme: Schemas["SchemeOut"], atRest: State): State[] {
   );
 }
 
+/** Read an address so that its answer is kept: typed where each stage reads it. */
 async function read(address: string): Promise<number> {
-  // Any of the addresses that stages read: typed where each stage reads it.
-  const answer = await (api.GET as (path: string, init: object) => Promise<{ data?: unknown }>)(
-    address,
-    { parseAs: "text" },
-  );
-  return typeof answer.data === "string" ? answer.data.length : 0;
+  await (api.GET as (path: string, init: object) => Promise<unknown>)(address, { parseAs: "text" });
+  return 0;
 }
 
+/** Have a state computed so that its answer is kept. */
 async function compute(variant: string, what: "bench" | "positions", body: State): Promise<number> {
-  const params = { path: { variant_id: variant } };
-  const init = { params, body, parseAs: "text" as const };
-  const asked =
-    what === "bench"
-      ? api.POST("/api/variants/{variant_id}/bench", init)
-      : api.POST("/api/variants/{variant_id}/positions", init);
-  const answer = (await asked) as { data?: unknown };
-  return typeof answer.data === "string" ? answer.data.length : 0;
+  const init = { params: { path: { variant_id: variant } }, body, parseAs: "text" as const };
+  if (what === "bench") await api.POST("/api/variants/{variant_id}/bench", init);
+  else await api.POST("/api/variants/{variant_id}/positions", init);
+  return 0;
 }
 
 /** Photographs are kept by the service worker, as the pictures that they are. */

@@ -64,7 +64,8 @@ export async function send(request: Request): Promise<Response> {
     } catch {
       // Nothing came back: below it is tried again.
     }
-    const wait = PAUSES_MS[tried];
+    // Without any network a second try tells nothing new.
+    const wait = navigator.onLine === false ? undefined : PAUSES_MS[tried];
     if (wait === undefined) throw new NoAnswerError(wrote);
     await pause(wait);
   }

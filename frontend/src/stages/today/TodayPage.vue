@@ -31,10 +31,11 @@ const open = computed(() => surveyed.value?.to_find_out ?? []);
 
 /** Steps first, then tests, then what is to be found out. */
 const next = computed<{ route: BuiltStage; words: string } | null>(() => {
+  if (!build.value || !prove.value || !surveyed.value) return null;
   if (step.value) return { route: "build", words: `Continue: step ${at.value + 1}` };
   if (test.value) return { route: "prove", words: "Continue: next test" };
   if (open.value.length) return { route: "survey", words: "Continue: find out" };
-  return build.value && prove.value ? { route: "handover", words: "Hand over" } : null;
+  return { route: "handover", words: "Hand over" };
 });
 
 function go(route: BuiltStage) {
@@ -102,6 +103,8 @@ function go(route: BuiltStage) {
 
 <style scoped>
 .today {
+  flex: 1;
+  min-height: 0;
   overflow: auto;
   padding: 8px 14px 120px;
 }
