@@ -1,6 +1,7 @@
 import "@fontsource-variable/atkinson-hyperlegible-next";
 import "vuetify/styles";
 import "./app/base.css";
+import "./shared/asked.css";
 import "./shared/blocks.css";
 
 import { createPinia } from "pinia";

@@ -50,7 +50,10 @@ def watch() -> Watch:
 @pytest.fixture
 def visitor(browser: Browser, server: Server, watch: Watch) -> Iterator[BrowserContext]:
     """A visitor at 1280 x 800; asks nothing of other machines, and nothing goes wrong."""
-    context = browser.new_context(viewport={"width": 1280, "height": 800}, accept_downloads=True)
+    # What is kept on the device is tried in journeys of its own: here every page is the server's.
+    context = browser.new_context(
+        viewport={"width": 1280, "height": 800}, accept_downloads=True, service_workers="block"
+    )
     watch.follow(context)
     yield context
     context.close()

@@ -38,7 +38,6 @@ def main() -> None:
         for name, size, light, variant, keys in (
             ("scheme-day-engine-on", DESK, "day", "As found", "e"),
             ("scheme-night", DESK, "night", "Proposal A", "eh"),
-            ("scheme-phone", PHONE, "day", "As found", "e"),
         ):
             page = visit(browser, server, size, light)
             open_variant(page, "Marsh Wren", variant)
@@ -73,24 +72,18 @@ def main() -> None:
         _log(browser, server)
         _runs(browser, server)
         _day(browser, server)
+        _handover(browser, server)
+        _aboard(browser, server)
 
 
 def _build(browser: Browser, server: Server) -> None:
-    """Build: a step with what is live, and parts."""
-    for name, size, part, step in (
-        ("build-step", DESK, "Steps", "Negatives off first"),
-        ("build-parts", DESK, "Parts", ""),
-    ):
-        page = visit(browser, server, size, "day")
-        open_variant(page, "Marsh Wren", "Proposal C")
-        page.keyboard.press("7")
-        page.get_by_role("region", name="Steps").wait_for()
-        parts = page.get_by_role("navigation", name="Parts of Build")
-        parts.get_by_role("button", name=part, exact=True).click()
-        page.get_by_role("region", name=part, exact=True).wait_for()
-        if step:
-            page.get_by_role("button", name=re.compile(step)).click()
-        take(page, name)
+    """Build: a step with what is live."""
+    page = visit(browser, server, DESK, "day")
+    open_variant(page, "Marsh Wren", "Proposal C")
+    page.keyboard.press("7")
+    page.get_by_role("region", name="Steps").wait_for()
+    page.get_by_role("button", name=re.compile("Negatives off first")).click()
+    take(page, "build-step")
 
 
 def _prove(browser: Browser, server: Server) -> None:
@@ -116,7 +109,7 @@ def _prove(browser: Browser, server: Server) -> None:
 
 
 def _log(browser: Browser, server: Server) -> None:
-    """Log: readings with their trends, records held against the boat, what is due."""
+    """Log: records held against the boat."""
 
     def opened(part: str) -> Page:
         page = visit(browser, server, DESK, "day")
@@ -127,8 +120,6 @@ def _log(browser: Browser, server: Server) -> None:
         page.get_by_role("region", name=part, exact=True).wait_for()
         return page
 
-    take(opened("Readings"), "log-readings")
-    take(opened("Service"), "log-service")
     page = opened("Records")
     file = page.get_by_role("article", name="season_2024.csv")
     file.get_by_role("button", name="Hold against this boat").click()
@@ -157,7 +148,7 @@ def _runs(browser: Browser, server: Server) -> None:
 
 
 def _day(browser: Browser, server: Server) -> None:
-    """The stage Day, and its slip test."""
+    """The stage Day."""
 
     def opened(part: str, light: str = "day") -> Page:
         page = visit(browser, server, DESK, light)
@@ -175,11 +166,46 @@ def _day(browser: Browser, server: Server) -> None:
         page.keyboard.press("PageUp")
     page.locator(".content").evaluate("e => e.scrollTo(0, 0)")
     take(page, "day")
-    page = opened("Slip test", "dusk")
-    page.get_by_role("button", name="Run the slip test").click()
-    page.get_by_text(re.compile("^Slip test: ")).wait_for()
-    page.get_by_text(re.compile("^Slip test: ")).wait_for(state="detached", timeout=120_000)
-    take(page, "slip-test")
+
+
+def _handover(browser: Browser, server: Server) -> None:
+    """Handover: the sheet, the pack, and the drill on the owner's phone."""
+
+    def opened(size: tuple[int, int], part: str) -> Page:
+        page = visit(browser, server, size, "day")
+        open_variant(page, "Marsh Wren", "As found")
+        page.goto(page.url.replace("/scheme", "/handover"))
+        page.get_by_role("region", name="Owner's sheet").wait_for(timeout=90_000)
+        parts = page.get_by_role("navigation", name="Parts of Handover")
+        parts.get_by_role("button", name=part).click()
+        return page
+
+    take(opened(DESK, "Owner's sheet"), "handover-sheet")
+    take(opened(DESK, "Pack"), "handover-pack")
+    page = opened(PHONE, "Drill")
+    page.get_by_role("button", name="Smoke under the step").click(timeout=120_000)
+    page.get_by_role("button", name="Stop the engine").click()
+    page.get_by_text("The engine stops").wait_for()
+    take(page, "drill-phone")
+
+
+def _aboard(browser: Browser, server: Server) -> None:
+    """Aboard: the phone's first screen, and a step with entries that wait for a signal."""
+    page = visit(browser, server, PHONE, "day")
+    page.get_by_label("Marsh Wren", exact=True).get_by_role("link", name="Proposal C").click()
+    page.get_by_role("button", name=re.compile("Continue")).wait_for(timeout=90_000)
+    page.evaluate("navigator.serviceWorker.ready.then(() => true)")
+    page.get_by_role("button", name="Take aboard").click()
+    page.get_by_text("✓ Aboard").wait_for(timeout=90_000)
+    page.get_by_role("heading", name="Today aboard").scroll_into_view_if_needed()
+    page.wait_for_timeout(4000)  # what was said of it is gone
+    page.screenshot(path=FOLDER / "today-phone.png")
+    page.context.set_offline(True)
+    page.get_by_role("button", name=re.compile("Continue")).click()
+    for _ in range(2):
+        page.get_by_role("button", name="Step done").click()
+        page.wait_for_timeout(3000)
+    take(page, "outbox-phone")
 
 
 if __name__ == "__main__":

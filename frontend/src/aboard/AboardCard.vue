@@ -5,7 +5,6 @@ import { computed, ref } from "vue";
 import { away } from "@/api/connection";
 import { useNotices } from "@/app/notices";
 import { useSession } from "@/app/session";
-import { atRest } from "@/stages/scheme/benchStore";
 
 import { taken } from "./answers";
 import { letGoOf, takeAboard, type Progress } from "./takeAboard";
@@ -22,7 +21,7 @@ async function take() {
   const name = session.session?.username ?? "";
   progress.value = { done: 0, of: 1 };
   try {
-    await takeAboard(name, props.jobId, props.variantId, atRest(), (p) => (progress.value = p));
+    await takeAboard(name, props.jobId, props.variantId, (p) => (progress.value = p));
     notices.said("Aboard: all of it can be read without a server.");
   } catch (error) {
     notices.failed(error);

@@ -1,6 +1,8 @@
 /** A boat taken aboard: everything that its stages ask for is asked once and kept on the device. */
 import { api, unwrap, type Schemas } from "@/api/client";
 
+import { asItBegins } from "@/stages/scheme/benchStore";
+
 import { lookAgain, taken } from "./answers";
 import { bytesOf, keepTaken, letGo, type Taken } from "./device";
 
@@ -36,7 +38,6 @@ export async function takeAboard(
   person: string,
   jobId: string,
   variantId: string,
-  atRest: State,
   told: (progress: Progress) => void,
 ): Promise<Taken> {
   await navigator.storage?.persist?.();
@@ -58,6 +59,7 @@ export async function takeAboard(
   const scheme = await unwrap(
     api.GET("/api/variants/{variant_id}/scheme", { params: { path: { variant_id: variantId } } }),
   );
+  const begins = asItBegins(scheme.design.profiles);
   const photos = await unwrap(
     api.GET("/api/jobs/{job_id}/photos", { params: { path: { job_id: jobId } } }),
   );
@@ -74,8 +76,8 @@ export async function takeAboard(
       `/api/jobs/${jobId}`,
       `/api/jobs/${jobId}/survey`,
     ].map((address) => () => read(address)),
-    ...states(scheme, atRest).map((state) => () => compute(variantId, "bench", state)),
-    () => compute(variantId, "positions", atRest),
+    ...states(scheme, begins).map((state) => () => compute(variantId, "bench", state)),
+    () => compute(variantId, "positions", begins),
     ...photos.map((photo) => () => picture(photo.id)),
   ];
   let [done, next, pictures] = [0, 0, 0];

@@ -149,8 +149,6 @@ function over(scene: string, outcome: "right" | "wrong" | "harm", moves: number)
   </v-main>
 </template>
 
-<style src="@/shared/blocks.css"></style>
-<style src="@/shared/asked.css"></style>
 <style scoped>
 .owner {
   max-width: 1080px;

@@ -160,8 +160,10 @@ def _save_variant(
     Waiver.objects.bulk_create(
         Waiver(
             variant=variant,
-            author=writer.person if not waiver.by else None,
-            **waiver.model_dump(exclude_none=True) | {"by": waiver.by or writer.name},
+            author=None if waiver.created else writer.person,
+            # Files of before version 3 do not tell: whoever brings them in answers for it.
+            **waiver.model_dump(exclude_none=True)
+            | ({} if waiver.created else {"by": writer.name}),
         )
         for waiver in item.waivers
     )

@@ -164,7 +164,7 @@ h1 {
   }
   .parts button {
     flex: none;
-    min-height: 44px;
+    min-height: 48px;
   }
   .content {
     padding: 4px 12px 32px;

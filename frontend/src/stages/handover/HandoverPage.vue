@@ -161,7 +161,6 @@ function paper(size: Schemas["SheetIn"]["paper"]) {
   </StageFrame>
 </template>
 
-<style src="@/shared/asked.css"></style>
 <style scoped>
 .asked {
   padding: 0 16px 6px;

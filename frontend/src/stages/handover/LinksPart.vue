@@ -109,7 +109,6 @@ async function copy() {
   </section>
 </template>
 
-<style src="@/shared/asked.css"></style>
 <style scoped>
 .address {
   font-family: monospace !important;

@@ -47,5 +47,3 @@ function archive() {
     <PrintButton :ask="archive">Archive, zip</PrintButton>
   </section>
 </template>
-
-<style src="@/shared/asked.css"></style>

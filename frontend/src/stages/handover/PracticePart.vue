@@ -108,7 +108,6 @@ async function keep() {
   </section>
 </template>
 
-<style src="@/shared/asked.css"></style>
 <style scoped>
 .clock {
   display: flex;

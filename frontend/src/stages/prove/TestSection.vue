@@ -271,14 +271,14 @@ h2 {
 }
 .say input {
   flex: 1 1 220px;
-  min-height: 44px;
+  min-height: 48px;
   color: inherit;
   border: 1px solid rgb(var(--v-theme-ink), 0.4);
   border-radius: 8px;
   padding: 4px 10px;
 }
 summary {
-  min-height: 44px;
+  min-height: 48px;
   padding-top: 10px;
 }
 footer {

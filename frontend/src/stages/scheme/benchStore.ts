@@ -12,8 +12,7 @@ export type BenchResult = Schemas["BenchOut"];
 
 const ORDER = ["selector", "dual_switch", "switch", "inverter", "breaker"];
 
-/** Everything stopped, as the bench begins. */
-export function atRest(): State {
+function atRest(): State {
   return {
     engine: "off",
     rpm: 1400,
@@ -30,6 +29,11 @@ export function atRest(): State {
     previous_states: {},
     soc: {},
   };
+}
+
+/** A boat as the bench begins with her: at rest, with her first profile of loads. */
+export function asItBegins(profiles: { id: string }[] | undefined): State {
+  return { ...atRest(), profile: profiles?.[0]?.id ?? null };
 }
 
 export const useBench = defineStore("bench", () => {
@@ -70,11 +74,19 @@ export const useBench = defineStore("bench", () => {
       Object.fromEntries(Object.entries(of ?? {}).filter(([id]) => ids.has(id)));
     return {
       ...now,
-      positions: there(now.positions),
+      positions: asTurned(now.positions),
       previous_states: there(now.previous_states),
       soc: there(now.soc),
       running: now.running?.filter((ref) => ids.has(ref.split(".")[0] ?? "")),
     };
+  }
+
+  /** Positions that differ from those drawn: the same state is asked for in one way only. */
+  function asTurned(positions: State["positions"]): Record<string, string> {
+    const drawn = new Map((schemes.scheme?.switches ?? []).map((s) => [s.id, s.position]));
+    return Object.fromEntries(
+      Object.entries(positions ?? {}).filter(([id, to]) => drawn.has(id) && drawn.get(id) !== to),
+    );
   }
 
   async function solve() {
@@ -138,8 +150,7 @@ export const useBench = defineStore("bench", () => {
         return;
       }
       if (scheme.variant !== before?.variant) {
-        const profile = scheme.design.profiles?.[0]?.id ?? null;
-        state.value = { ...atRest(), profile };
+        state.value = asItBegins(scheme.design.profiles);
       }
       void run();
     },
