@@ -1,6 +1,7 @@
 <script setup lang="ts">
 /** What is not sent yet, wherever one is: how much, why, and what is done about it. */
-import { computed } from "vue";
+import { useElementSize } from "@vueuse/core";
+import { computed, ref, watch } from "vue";
 
 import { asOf } from "@/aboard/answers";
 import { newer } from "@/aboard/worker";
@@ -8,6 +9,12 @@ import type { Change } from "@/documents/saved";
 import { useUnsaved, type Entry } from "@/documents/unsaved";
 
 const unsaved = useUnsaved();
+const bar = ref<HTMLElement | null>(null);
+const { height } = useElementSize(bar, undefined, { box: "border-box" });
+// On a phone stages end above it: it covers nothing that a thumb is after.
+watch(height, (px) =>
+  document.documentElement.style.setProperty("--unsaved-height", `${Math.ceil(px)}px`),
+);
 const shown = computed(
   () =>
     (unsaved.away && (unsaved.count > 0 || asOf.value !== null)) ||
@@ -53,7 +60,7 @@ const firstRow = (change: Change) => (change.type === "put_rows" ? change.rows[0
 </script>
 
 <template>
-  <aside v-if="shown" class="unsaved" role="status" aria-label="Not saved yet">
+  <aside v-if="shown" ref="bar" class="unsaved" role="status" aria-label="Not saved yet">
     <p v-if="unsaved.full" class="line">
       <strong>▲ This device cannot keep entries: it is full, or keeps nothing.</strong>
       Leave this page open until they are sent.

@@ -173,6 +173,11 @@ watch(() => props.variantId, load);
 .main {
   height: 100dvh;
 }
+@media (max-width: 959px) {
+  .main {
+    max-height: calc(100dvh - var(--unsaved-height, 0px));
+  }
+}
 .stage {
   display: flex;
   height: 100%;
