@@ -9,8 +9,8 @@ from strom_engine.drawing import Layout
 
 __all__ = ["drawing_svg"]
 
-LETTER_WIDTH = 5.4  # of a letter at 9 units, so that names end where their box ends
-LINE = 10
+LETTER_WIDTH = 6.0  # of a letter at 10 units, so that names end where their box ends
+LINE = 11
 
 
 def drawing_svg(design: Design, layout: Layout, wide_mm: float, high_mm: float) -> str:
@@ -40,10 +40,12 @@ def drawing_svg(design: Design, layout: Layout, wide_mm: float, high_mm: float) 
             f'stroke-width="{1 if thin else 2}"/>'
         )
     for wire in layout.wires:
-        label = escape(cables[wire.id].gauge if wire.id in cables else "")
+        label = cables[wire.id].gauge if wire.id in cables else ""
+        wide = LETTER_WIDTH * len(label)
         drawn.append(
-            f'<text x="{wire.label_x}" y="{wire.label_y + 3}" text-anchor="middle" font-size="8" '
-            f'stroke="#fff" stroke-width="3" paint-order="stroke">{label}</text>'
+            f'<rect x="{wire.label_x - wide / 2}" y="{wire.label_y - 6}" width="{wide}" '
+            f'height="12" fill="#fff"/><text x="{wire.label_x}" y="{wire.label_y + 3}" '
+            f'text-anchor="middle" font-size="9">{escape(label)}</text>'
         )
     for box in layout.boxes:
         drawn.append(
@@ -54,7 +56,7 @@ def drawing_svg(design: Design, layout: Layout, wide_mm: float, high_mm: float) 
         top = box.y + box.height / 2 - LINE * (len(lines) - 1) / 2 + 3
         drawn += [
             f'<text x="{box.x + box.width / 2}" y="{top + LINE * n}" text-anchor="middle" '
-            f'font-size="9">{escape(line)}</text>'
+            f'font-size="10">{escape(line)}</text>'
             for n, line in enumerate(lines)
         ]
         drawn += [f'<circle cx="{post.x}" cy="{post.y}" r="3"/>' for post in box.posts]
