@@ -13,6 +13,7 @@ api_types() {
 }
 job_schema() { "$PY" -m strom_calc schema | diff -u docs/job.schema.json -; }
 part_kinds() { "$PY" -m strom_calc kinds | diff -u frontend/src/parts/kinds.json -; }
+reading_ease() { "$PY" -m strom_calc sheet server/apps/jobs/demo_data/pilot_3.json --ease; }
 deployment() {
   STROM_SECRET_KEY="$("$PY" -c 'import secrets; print(secrets.token_urlsafe(60))')" STROM_ALLOWED_HOSTS=example.org \
     "$PY" server/manage.py check --deploy --fail-level WARNING
@@ -36,6 +37,7 @@ run "API snapshot" api_snapshot
 run "API types" api_types
 run "job schema" job_schema
 run "part kinds" part_kinds
+run "reading ease of the owner's sheet" reading_ease
 run "deployment settings" deployment
 wait "$FRONT" || failed=1
 cat "$STATE/check-frontend.log"

@@ -23,7 +23,13 @@ from strom_engine.design.figures import kind_sheets
 from strom_engine.design.validation import problems_from_pydantic
 from strom_engine.errors import Problem, StateError, StromError
 from strom_engine.faults import Fault, fault_from_key
-from strom_engine.handover import LANGUAGES, owner_sheet, said_sheet
+from strom_engine.handover import (
+    LANGUAGES,
+    PLAIN_FROM,
+    owner_sheet,
+    reading_ease,
+    said_sheet,
+)
 from strom_engine.interchange import JobFile, job_schema, parse_job_text, spice_netlist
 from strom_engine.prove import (
     as_tests,
@@ -216,6 +222,9 @@ def main(arguments: list[str] | None = None) -> int:
             design = surveyed(drawn, job.survey)
             sheet = owner_sheet(design, job.survey, options.school or "as_drawn")
             result = said_sheet(sheet, options.language)
+            if options.ease:
+                ease = reading_ease(said_sheet(sheet, "en").text)
+                result = {"reading_ease": round(ease, 1), "plain_from": PLAIN_FROM}
         elif options.command == "records":
             shunt = Shunted(options.bank, options.zone, driven=options.driven)
             school: SchoolId = options.school or "as_drawn"
@@ -276,6 +285,7 @@ def _parser() -> argparse.ArgumentParser:
     sheet.add_argument("--variant", help="name of the variant; the first one by default")
     sheet.add_argument("--school", choices=get_args(SchoolId), help="who turns the switches")
     sheet.add_argument("--language", choices=LANGUAGES, default="en")
+    sheet.add_argument("--ease", action="store_true", help="only how easily its English reads")
     sheet.set_defaults(state="{}")
     day = commands.add_parser(
         "day", help="a day run through a plan: report, events, accounts, series"

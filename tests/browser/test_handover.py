@@ -8,7 +8,7 @@ from zipfile import ZipFile
 from playwright.sync_api import Browser, Page, expect
 
 from tests.browser.conftest import Watch
-from tests.browser.serving import LIGHTS, open_variant, serious
+from tests.browser.serving import LIGHTS, Server, open_variant, serious
 
 
 def to_handover(page: Page) -> None:
@@ -49,8 +49,10 @@ def to_part(page: Page, name: str) -> None:
     ).click()
 
 
-def test_the_owners_link_drills_and_is_revoked(page: Page, browser: Browser, watch: Watch) -> None:
-    watch.expected = ["401"]
+def test_the_owners_link_drills_and_is_revoked(
+    page: Page, browser: Browser, server: Server, watch: Watch
+) -> None:
+    watch.expected = ["401", "ERR_INTERNET_DISCONNECTED"]
     to_handover(page)
     to_part(page, "Owner's link")
     page.get_by_label("For whom").fill("Åse")
@@ -69,6 +71,13 @@ def test_the_owners_link_drills_and_is_revoked(page: Page, browser: Browser, wat
     expect(anchor.get_by_text("Main selector")).to_be_visible(timeout=60_000)
     expect(owner.get_by_role("link")).to_have_count(0)
     assert serious(owner) == []
+    owner.evaluate("navigator.serviceWorker.ready.then(() => true)")
+    phone.set_offline(True)  # installed, it begins with the sheet, without a network too
+    owner.goto(server.url)
+    expect(anchor.get_by_text("Main selector")).to_be_visible()
+    expect(owner.get_by_text("No connection")).to_be_visible()
+    phone.set_offline(False)
+    owner.reload()
     owner.get_by_role("button", name="Drill").click()
     owner.get_by_role("button", name="Smoke under the step").click()
     selector = owner.get_by_role("group", name=re.compile("Main selector"))

@@ -1,12 +1,17 @@
 import { createRouter, createWebHistory } from "vue-router";
 
+import { isOwnersOnly } from "@/owner/ownerApi";
+
 import { useNotices } from "./notices";
 import { useSession } from "./session";
+
+/** Where the program begins: an owner who installed it from a link has no account. */
+const home = () => (isOwnersOnly() ? "/owner" : "/jobs");
 
 export const router = createRouter({
   history: createWebHistory("/"),
   routes: [
-    { path: "/", redirect: "/jobs" },
+    { path: "/", redirect: home },
     { path: "/enter", name: "enter", component: () => import("@/jobs/EnterPage.vue") },
     { path: "/owner", name: "owner", component: () => import("@/owner/OwnerPage.vue") },
     { path: "/jobs", name: "jobs", component: () => import("@/jobs/JobsPage.vue") },

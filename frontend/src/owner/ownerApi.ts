@@ -19,6 +19,11 @@ export function secretOf(hash: string): string {
   return told || (localStorage.getItem(SECRET) ?? "");
 }
 
+/** Whether only an owner's link was ever opened on this device. */
+export function isOwnersOnly(): boolean {
+  return localStorage.getItem(SECRET) !== null && localStorage.getItem("strom.session") === null;
+}
+
 function client(secret: string) {
   return createClient<paths>({
     baseUrl: globalThis.location.origin,

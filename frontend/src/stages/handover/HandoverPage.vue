@@ -126,6 +126,9 @@ function paper(size: Schemas["SheetIn"]["paper"]) {
         class="block"
         :lang="language"
       >
+        <p class="source">
+          Revision {{ handover.revision }}, {{ new Date().toISOString().slice(0, 10) }}
+        </p>
         <p v-for="line in handover.sheet.cautions" :key="line" class="care">▲ {{ line }}</p>
         <SheetSection
           v-for="one in handover.sheet.sections"

@@ -3,12 +3,15 @@ import { mdiCameraPlus, mdiClose } from "@mdi/js";
 import { onMounted, ref } from "vue";
 
 import { api, unwrap, type Schemas } from "@/api/client";
+import { newId } from "@/api/sending";
 import { useNotices } from "@/app/notices";
 import { useOpenJob } from "@/documents/openJob";
+import { useUnsaved, type PhotoEntry } from "@/documents/unsaved";
 import TextField from "@/shared/fields/TextField.vue";
 
 const open = useOpenJob();
 const notices = useNotices();
+const unsaved = useUnsaved();
 const photos = ref<Schemas["PhotoOut"][]>([]);
 const picker = ref<HTMLInputElement | null>(null);
 const busy = ref(false);
@@ -27,14 +30,13 @@ async function add(event: Event) {
   busy.value = true;
   for (const file of input.files ?? []) {
     try {
-      await unwrap(
-        api.POST("/api/jobs/{job_id}/photos", {
-          params: params(),
-          body: file as never,
-          bodySerializer: (body) => body,
-          headers: { "Content-Type": "application/octet-stream" },
-        }),
-      );
+      const entry = unsaved.add<PhotoEntry>({
+        sort: "photo",
+        of: open.ids.job,
+        photo: newId(),
+        blob: file,
+      });
+      await unsaved.deliver(entry, () => void load());
     } catch (error) {
       notices.failed(error);
     }
