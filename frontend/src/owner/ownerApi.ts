@@ -1,9 +1,9 @@
 /** What a link for an owner opens: asked with its secret, which stands in no address. */
 import createClient from "openapi-fetch";
 
-import { unwrap, type Schemas } from "@/api/client";
+import { isUnknown, unwrap, type Schemas } from "@/api/client";
 import type { paths } from "@/api/generated";
-import { NoAnswerError, send } from "@/api/sending";
+import { send } from "@/api/sending";
 
 export type Owner = Schemas["OwnerOut"];
 type Move = Schemas["OwnerDrillIn"]["moves"][number];
@@ -44,10 +44,10 @@ export async function opened(
     localStorage.setItem(SEEN, JSON.stringify(kept));
     return { owner, kept: null };
   } catch (error) {
-    const kept = error instanceof NoAnswerError ? seen(secret) : null;
+    const kept = isUnknown(error) ? seen(secret) : null;
     if (!kept) {
       // Revoked or expired: what was kept of it goes too.
-      if (!(error instanceof NoAnswerError)) localStorage.removeItem(SEEN);
+      if (!isUnknown(error)) localStorage.removeItem(SEEN);
       throw error;
     }
     return { owner: kept.owner, kept: kept.at };
@@ -103,7 +103,7 @@ export async function enter(secret: string, entry?: Waiting): Promise<number> {
     try {
       await post(secret, one);
     } catch (error) {
-      if (error instanceof NoAnswerError) break;
+      if (isUnknown(error)) break;
       keepWaiting(waiting().filter((w) => w.body.id !== one.body.id));
       throw error;
     }
