@@ -14,7 +14,7 @@ from strom_engine.design import (
 from strom_engine.design.changes import change_from
 from strom_engine.drawing import lay_out
 from strom_engine.errors import ChangeError, JobFileError, StateError, SurveyError
-from strom_engine.interchange import dump_job, parse_job, parse_job_text
+from strom_engine.interchange import JOB_VERSION, dump_job, parse_job, parse_job_text
 from strom_engine.survey import (
     FoundSwitching,
     Survey,
@@ -241,7 +241,11 @@ def test_a_job_without_a_survey_gets_one() -> None:
     boat = {"kind": "Workboat", "length_m": 7.0, "notes": "flat by noon"}
     del old["survey"]
     job = parse_job(old | {"version": 1, "boat": boat})
-    assert (job.version, job.survey.boat.kind, job.survey.boat.fuel) == (2, "Workboat", "petrol")
+    assert (job.version, job.survey.boat.kind, job.survey.boat.fuel) == (
+        JOB_VERSION,
+        "Workboat",
+        "petrol",
+    )
     assert [p.id for p in job.survey.places] == ["stern", "console"]
     with pytest.raises(JobFileError) as caught:
         parse_job(old | {"version": 1, "boat": boat | {"length_m": 0}, "name": ""})

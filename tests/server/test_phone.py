@@ -22,7 +22,9 @@ def test_a_photograph_with_an_id_of_its_device_is_kept_once(
         sent = anna.client.post(address, picture(7), content_type="application/octet-stream")
         assert sent.status_code == 200 and sent.json()["id"] == str(photo)
     assert job.photos.count() == 1
-    other = bo.post("/api/jobs", {"name": "Other", "kind": "workboat", "switching": "selector"})
+    other = bo.post(
+        "/api/jobs", {"name": "Other", "kind": "cruising_yacht", "switching": "selector"}
+    )
     address = f"/api/jobs/{other['id']}/photos?photo={photo}"
     sent = bo.client.post(address, picture(7), content_type="application/octet-stream")
     assert sent.status_code == 422, "an id is of one boat"
