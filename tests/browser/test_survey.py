@@ -89,7 +89,7 @@ def test_a_new_boat_from_nothing_to_a_chosen_bank(page: Page) -> None:
     part(page, "Gear")
     page.get_by_role("button", name="Put in a solar panel").click()
     solar = page.get_by_role("article", name="Solar")
-    enter(solar.get_by_label("Panels", exact=True), "240")
+    enter(solar.get_by_label("Panels").first, "240")
     go(page, "Loads")
     before = ampere_hours(page, "At anchor")
     enter(page.get_by_label("Refrigerator, Draw"), "5.2")
