@@ -14,6 +14,7 @@ from pydantic import TypeAdapter
 from strom_engine.circuit import bench
 from strom_engine.dayrun import Plan, SchoolId, day_run, handling, with_school
 from strom_engine.dayrun.plan import EngineSpan, LivingSpan
+from strom_engine.dayrun.slips import ORDER
 from strom_engine.design import Bank, State
 from strom_engine.handover import (
     LANGUAGES,
@@ -32,7 +33,7 @@ from strom_engine.handover import (
     scenes,
     standing_of,
 )
-from strom_engine.handover.drill import ORDER, Act, Turn
+from strom_engine.handover.drill import Act, Turn
 from strom_engine.handover.words import catalogue
 from strom_engine.sizing import turning_v
 from strom_engine.survey import Survey, SurveyedDesign, new_boat, surveyed

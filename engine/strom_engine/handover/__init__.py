@@ -1,11 +1,13 @@
 """Handing over: what the owner must know, from the circuit and the chosen handling."""
 
 from strom_engine.handover.aboard import Aboard
-from strom_engine.handover.drill import DrillMove, Played, Reply, Scene, played, scenes
+from strom_engine.handover.drill import DrillMove, Played, Reply, played
 from strom_engine.handover.line import Line
 from strom_engine.handover.owner_sheet import OwnerSheet, SheetSection, owner_sheet
 from strom_engine.handover.practice import Standing, standing_of
 from strom_engine.handover.reading_ease import PLAIN_FROM, reading_ease
+from strom_engine.handover.scene import Scene
+from strom_engine.handover.scenes import scenes
 from strom_engine.handover.settings import DeviceSetting, device_settings
 from strom_engine.handover.words import (
     LANGUAGES,

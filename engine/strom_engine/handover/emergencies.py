@@ -8,12 +8,10 @@ from strom_engine.design import Bank, LoadGroup, Protection, Starter
 from strom_engine.handover.aboard import Aboard
 from strom_engine.handover.line import Line
 from strom_engine.reference import chemistry
-from strom_engine.sizing import turning_v
 
 __all__ = ["emergencies"]
 
 FLAT_SOC, HELPING_SOC = 0.05, 0.8  # the start bank gone, the other as on a usual day
-WARM_C = 20.0
 BILGE = "bilge"
 
 
@@ -35,9 +33,10 @@ def emergencies(aboard: Aboard) -> Iterator[Line]:
 def _no_start(aboard: Aboard, starter: Starter) -> Iterator[Line]:
     """The switch that joins another bank, where that turns the engine; else a jumper."""
     yield Line("start.wait", {"engine": starter.name})
-    limit_v = turning_v(aboard.design, starter, WARM_C)
+    limit_v = aboard.needs_v(starter)
+    soc = {b.id: FLAT_SOC if b.role == "engine" else HELPING_SOC for b in aboard.banks}
     for positions in (aboard.way.emergency, aboard.together):
-        volts = _cranking_v(aboard, starter, positions)
+        volts = aboard.turning_v(starter, aboard.way.start | positions, soc)
         if positions and volts is not None and volts >= limit_v:
             values: dict[str, float | str] = {"volts": volts, "limit": limit_v}
             yield Line("start.join", values, "scheme", aboard.shown(aboard.way.start | positions))
@@ -62,17 +61,6 @@ def _flat_and_helper(aboard: Aboard) -> tuple[Bank | None, Bank | None]:
         and chemistry(b.chemistry).family == "lead"
     ]
     return flat, max(others, key=lambda b: b.capacity_ah, default=None)
-
-
-def _cranking_v(aboard: Aboard, starter: Starter, positions: dict[str, str]) -> float | None:
-    """Volts at a starter that cranks with its bank flat and the others as usual [V]."""
-    soc = {b.id: FLAT_SOC if b.role == "engine" else HELPING_SOC for b in aboard.banks}
-    crank = "cranking" if starter.engine == "first" else "second_cranking"
-    state = {"engine": "off", crank: True, "soc": soc}
-    result = aboard.bench(aboard.way.start | positions, **state)
-    if result is None:
-        return None
-    return result.point.volts_between(f"{starter.id}.pos", f"{starter.id}.neg")
 
 
 def living_with(aboard: Aboard, positions: dict[str, str]) -> Iterator[str]:

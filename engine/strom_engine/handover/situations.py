@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from strom_engine.design import Charger, LoadGroup
+from strom_engine.design import Charger
 from strom_engine.design.state import battery_switches, switch_positions
 from strom_engine.handover.aboard import NIGHTS, Aboard
 from strom_engine.handover.line import Line
@@ -35,11 +35,7 @@ def _at(aboard: Aboard, key: str, positions: dict[str, str]) -> Line:
 def _feeding(aboard: Aboard, key: str, positions: dict[str, str]) -> Line:
     """A situation without the engine: which banks feed what is on, and which is kept."""
     result = aboard.bench(positions)
-    feeding: set[str] = set()
-    if result is not None:
-        for group in aboard.design.of_type(LoadGroup):
-            if not all(item.always_on for item in group.items):
-                feeding |= set(result.reach.fed_by.get(group.id, ()))
+    feeding = set() if result is None else aboard.feeding(result)
     fed = ", ".join(b.name for b in aboard.banks if b.id in feeding)
     kept = [b.name for b in aboard.banks if b.role == "engine" and b.id not in feeding]
     shown = aboard.shown(positions)

@@ -12,8 +12,9 @@ from strom_engine.dayrun import School, SchoolId
 from strom_engine.dayrun.lines import Rank
 from strom_engine.design.fields import Text
 from strom_engine.handover import DrillMove, Language, SaidLine, SaidSheet
-from strom_engine.handover.drill import PlayOutcome, SceneGoal
+from strom_engine.handover.drill import PlayOutcome
 from strom_engine.handover.line import SwitchAt
+from strom_engine.handover.scene import SceneGoal
 
 __all__ = [
     "FIELDS",
