@@ -16,6 +16,7 @@ from strom_engine.dayrun import Plan, SchoolId, day_run, handling, with_school
 from strom_engine.dayrun.plan import EngineSpan, LivingSpan
 from strom_engine.dayrun.slips import ORDER
 from strom_engine.design import Bank, State
+from strom_engine.design.state import default_positions
 from strom_engine.handover import (
     LANGUAGES,
     PLAIN_FROM,
@@ -214,6 +215,7 @@ def test_scenes_are_solved_by_the_handling_and_only_wrong_hands_break_them(
             dead = played(aboard, scene, [start])
             assert dead.replies[0].line.key in ("drill.dead", "drill.nothing")
             assert dead.outcome == "open", "it can be tried again"
+            assert scene.grade in ("hazard", "stranded")
     smoke = next(s for s in found if s.key == "smoke")
     early = played(aboard, smoke, [done, *right["smoke"]])
     assert early.replies[0].line.key == "drill.not_yet.off" and early.outcome == "wrong"
@@ -275,3 +277,17 @@ def test_settings_are_told_with_their_units() -> None:
     assert told["Combining relay", "Closes at"] == "13.3 V"
     assert told["Shore charger", "Float"] == "13.5 V"
     assert not any("bank" in device.lower() and "dc-dc" not in device for device, _ in told)
+
+
+def test_an_engine_that_starts_with_its_alternator_cut_off_does_harm() -> None:
+    # The breaker behind the alternator is off: the starter turns, and the machine has no battery.
+    aboard = Aboard(*boat("ebb_tide.json", "As found"), "d")
+    way = default_positions(aboard.design) | aboard.way.start
+    charged = {b.id: 0.9 for b in aboard.banks}
+    scene = Scene(key="s", words="starting", goal="started", grade="stranded",
+                  positions=way | {"alternator_breaker": "off"}, soc=charged)  # fmt: skip
+    cut_off = played(aboard, scene, [Act(do="start")])
+    assert (cut_off.outcome, cut_off.replies[0].line.key) == ("harm", "drill.runs_loose")
+    assert "Alternator" in said_line(cut_off.replies[0].line, "de").text
+    whole = scene.model_copy(update={"positions": way})
+    assert played(aboard, whole, [Act(do="start")]).outcome == "right"

@@ -5,6 +5,7 @@ from __future__ import annotations
 import io
 import json
 import random
+import re
 import zipfile
 from datetime import UTC, datetime, timedelta
 from typing import Any
@@ -158,7 +159,36 @@ def test_the_worker_packs_pdfs_into_it(anna: Person, variant: Variant) -> None:
     assert set(names) >= {"job.json", "archive.json", *(f"pdf/{name}.pdf" for name in pdfs)}
 
 
+def damaged(documents: dict[str, bytes]) -> bytes:
+    """An archive in which a byte of the packed job has changed on its way."""
+    out = io.BytesIO()
+    with zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as made:
+        for name, data in documents.items():
+            made.writestr(name, data)
+    raw = bytearray(out.getvalue())
+    at = raw.index(b"job.json") + 60
+    raw[at : at + 8] = b"\xff" * 8
+    return bytes(raw)
+
+
+def locked(documents: dict[str, bytes]) -> bytes:
+    """An archive that says it needs a password: the flag of each file is set."""
+    raw = bytearray(zipped(documents))
+    for mark, flag in ((b"PK\x03\x04", 6), (b"PK\x01\x02", 8)):
+        at = -1
+        while (at := raw.find(mark, at + 1)) >= 0:
+            raw[at + flag] |= 1
+    return bytes(raw)
+
+
 BROKEN = {
+    "damaged": (damaged, "job.json", "cannot be read"),
+    "locked": (locked, "archive.json", "cannot be read"),
+    "an endless cell": (lambda d: zipped(d | {n: v + b'"' + b"9" * 200_000 for n, v in d.items()
+                                              if n[-3:] == "csv"}), "records/01.csv line", "limit"),
+    "a moment of another age": (lambda d: zipped(d | {"archive.json": re.sub(
+        rb'"created": "[0-9-]+', b'"created": "9999-12-31', d["archive.json"])}),
+        "archive.json photographs[0].created", "after 2099"),
     "no zip": (lambda d: b"PK nonsense", "", "not an archive"),
     "no job": (lambda d: zipped({k: v for k, v in d.items() if k != "job.json"}), "job.json",
                "is missing"),

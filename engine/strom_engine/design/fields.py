@@ -8,10 +8,12 @@ from __future__ import annotations
 
 import re
 from collections.abc import Mapping, Sequence
+from datetime import UTC, datetime
 from typing import Annotated, Any, ClassVar, Literal
 
 from pydantic import (
     AfterValidator,
+    AwareDatetime,
     BaseModel,
     ConfigDict,
     Field,
@@ -27,6 +29,8 @@ from strom_engine.reference.conductors import CONDUCTOR_SIZES
 from strom_engine.versions import Chain
 
 __all__ = [
+    "EARLIEST",
+    "LATEST",
     "USUAL_INSULATION_C",
     "AlternatorId",
     "AmpHours",
@@ -46,6 +50,7 @@ __all__ = [
     "Millimetres",
     "Millivolts",
     "MillivoltsPerKelvin",
+    "Moment",
     "Name",
     "Ohms",
     "Polarity",
@@ -202,6 +207,19 @@ Temperature = Annotated[
 ]
 Polarity = Literal["pos", "neg", "any"]
 Stud = Literal["M4", "M5", "M6", "M8", "M10", "M12"]
+
+
+# Moments that an entry, a photograph or a record of a boat can have.
+EARLIEST, LATEST = datetime(1970, 1, 1, tzinfo=UTC), datetime(2100, 1, 1, tzinfo=UTC)
+
+
+def _in_our_time(moment: datetime) -> datetime:
+    if not EARLIEST <= moment < LATEST:
+        raise ValueError(f"lies before {EARLIEST.year} or after {LATEST.year - 1}")
+    return moment
+
+
+Moment = Annotated[AwareDatetime, AfterValidator(_in_our_time)]
 
 
 class Frozen(BaseModel):

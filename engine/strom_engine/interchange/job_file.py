@@ -8,11 +8,11 @@ from collections.abc import Mapping
 from typing import Annotated, Any, Literal
 from uuid import UUID
 
-from pydantic import AwareDatetime, Field, JsonValue, ValidationError
+from pydantic import Field, JsonValue, ValidationError
 
 from strom_engine.dayrun.plan import Plan
 from strom_engine.design.document import Design
-from strom_engine.design.fields import Frozen, Name, Text, Versioned
+from strom_engine.design.fields import Frozen, Moment, Name, Text, Versioned
 from strom_engine.design.validation import design_problems, problems_from_pydantic
 from strom_engine.errors import JobFileError, Problem
 from strom_engine.rules import Severity
@@ -73,7 +73,7 @@ class WaiverFile(Frozen):
     reason: Text
     revision: Revision = 1
     by: By = ""
-    created: AwareDatetime | None = None
+    created: Moment | None = None
 
 
 class EntryFile(Frozen):
@@ -87,7 +87,7 @@ class EntryFile(Frozen):
     target: Annotated[str, Field(min_length=1, max_length=160)]
     value: JsonValue
     revision: Revision
-    at: AwareDatetime
+    at: Moment
     by: By = ""
 
 

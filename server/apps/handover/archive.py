@@ -12,16 +12,19 @@ import io
 import json
 import math
 import zipfile
+import zlib
 from collections.abc import Iterator
 from typing import Annotated, Any, Literal
 from uuid import UUID, uuid4
 
 import numpy as np
+from django.conf import settings
 from django.db import transaction
 from ninja import Schema
 from PIL import Image
-from pydantic import AwareDatetime, Field, ValidationError
-from strom_engine.design.fields import Text
+from pydantic import Field, ValidationError
+from strom_engine.design import Bank
+from strom_engine.design.fields import EARLIEST, LATEST, Moment, Text
 from strom_engine.design.validation import problems_from_pydantic
 from strom_engine.errors import JobFileError, Problem
 from strom_engine.interchange import dump_job, job_problems, parse_job_text
@@ -37,6 +40,7 @@ from apps.jobs.job_files import Ids, job_file, save_job
 from apps.jobs.models import Job, Variant
 from apps.jobs.queue import Status
 from apps.logbook.blocks import keep_trace, trace_of
+from apps.logbook.importing import MOST_RECORDS
 from apps.logbook.models import Record
 from apps.prints.makers import Ask, maker
 from apps.prove.schemas import RecordIn
@@ -44,9 +48,8 @@ from apps.surveys.photos import LONG_SIDE, MAX_PHOTOS
 
 __all__ = ["bring_in", "documents", "made"]
 
-MOST_JOB_BYTES, MOST_PHOTO_BYTES, MOST_RECORD_BYTES = 40_000_000, 16_000_000, 400_000_000
-MOST_RECORDS, MOST_ROWS = 40, 5_000_000
-LAST_YEAR = 4102444800.0  # 2100, seconds since 1970
+MOST_JOB_BYTES, MOST_RECORD_BYTES = 40_000_000, 400_000_000
+MOST_ROWS = 5_000_000
 # Nothing in an archive but PDFs has a date of its own: the same job, the same bytes.
 NO_DATE = (1980, 1, 1, 0, 0, 0)
 FileName = Annotated[str, Field(pattern=r"^(photographs|records)/[A-Za-z0-9_.-]{1,80}$")]
@@ -60,7 +63,7 @@ class PhotoFile(Schema):
     file: FileName
     caption: Annotated[str, Field(max_length=200)]
     by: Annotated[str, Field(max_length=150)]
-    created: AwareDatetime
+    created: Moment
 
 
 class RecordFile(Schema):
@@ -78,7 +81,7 @@ class RecordFile(Schema):
     problems: Annotated[list[Text], Field(max_length=400)]
     notes: Annotated[list[Text], Field(max_length=400)]
     by: Annotated[str, Field(max_length=150)]
-    created: AwareDatetime
+    created: Moment
 
 
 class Contents(Schema):
@@ -155,10 +158,11 @@ def bring_in(workshop: Workshop, writer: Writer, data: bytes) -> Job:
     Raises JobFileError with what is wrong, by the file in the archive that it is wrong in.
     """
     try:
-        with zipfile.ZipFile(io.BytesIO(data)) as archive:
-            return _brought_in(workshop, writer, archive)
-    except (zipfile.BadZipFile, NotImplementedError, RuntimeError, OSError) as error:
+        archive = zipfile.ZipFile(io.BytesIO(data))
+    except zipfile.BadZipFile as error:
         raise JobFileError([Problem("", f"not an archive that can be read: {error}")]) from None
+    with archive:
+        return _brought_in(workshop, writer, archive)
 
 
 def _brought_in(workshop: Workshop, writer: Writer, archive: zipfile.ZipFile) -> Job:
@@ -166,7 +170,7 @@ def _brought_in(workshop: Workshop, writer: Writer, archive: zipfile.ZipFile) ->
     file = parse_job_text(_read(archive, "job.json", MOST_JOB_BYTES), MOST_JOB_BYTES)
     if wrong := job_problems(file):
         raise JobFileError(wrong)
-    banks = {p.id for v in file.variants for p in v.design.components if p.kind == "bank"}
+    banks = {b.id for v in file.variants for b in v.design.of_type(Bank)}
     lost = [
         Problem(f"archive.json records[{n}].bank", f"there is no bank {r.bank!r}")
         for n, r in enumerate(contents.records)
@@ -211,6 +215,10 @@ def _contents(archive: zipfile.ZipFile) -> Contents:
         raise JobFileError(wrong) from None
 
 
+# Damaged, packed in a way that is not known here, or locked with a password.
+_UNREADABLE = (zipfile.BadZipFile, zlib.error, EOFError, OSError, RuntimeError)
+
+
 def _read(archive: zipfile.ZipFile, name: str, most: int) -> bytes:
     """A file of the archive; one that is longer than told, or not there, is refused."""
     try:
@@ -218,6 +226,8 @@ def _read(archive: zipfile.ZipFile, name: str, most: int) -> bytes:
             data = file.read(most + 1)
     except KeyError:
         raise JobFileError([Problem(name, "is missing in the archive")]) from None
+    except _UNREADABLE as error:
+        raise JobFileError([Problem(name, f"cannot be read: {error}")]) from None
     if len(data) > most:
         raise JobFileError([Problem(name, f"is larger than {most // 1_000_000} MB")])
     return data
@@ -225,7 +235,7 @@ def _read(archive: zipfile.ZipFile, name: str, most: int) -> bytes:
 
 def _picture(archive: zipfile.ZipFile, name: str) -> tuple[bytes, int, int]:
     """A photograph as it was kept: scaled, and with nothing of a camera in it."""
-    data = _read(archive, name, MOST_PHOTO_BYTES)
+    data = _read(archive, name, settings.MAX_PHOTO_BYTES)
     try:
         with Image.open(io.BytesIO(data), formats=("JPEG",)) as picture:
             known = set(picture.info) <= {"jfif", "jfif_version", "jfif_unit", "jfif_density"}
@@ -241,10 +251,14 @@ def _picture(archive: zipfile.ZipFile, name: str) -> tuple[bytes, int, int]:
 def _trace(archive: zipfile.ZipFile, name: str) -> Trace:
     text = io.StringIO(_read(archive, name, MOST_RECORD_BYTES).decode("utf-8", "replace"))
     reader = csv.reader(text)
-    head = next(reader, [])
-    if head[:1] != ["at_s"] or not set(head[1:]) <= set(QUANTITIES) or len(set(head)) < len(head):
-        raise JobFileError([Problem(name, "its first line names no columns of records")])
-    rows = list(_numbers(name, reader, len(head)))
+    try:
+        head = next(reader, [])
+        known = head[:1] == ["at_s"] and set(head[1:]) <= set(QUANTITIES)
+        if not known or len(set(head)) < len(head):
+            raise JobFileError([Problem(name, "its first line names no columns of records")])
+        rows = list(_numbers(name, reader, len(head)))
+    except csv.Error as error:
+        raise JobFileError([Problem(f"{name} line {reader.line_num}", str(error))]) from None
     table = np.array(rows, dtype=float).reshape(-1, len(head))
     at_s = table[:, 0]
     if not len(at_s) or not _in_order(at_s):
@@ -254,7 +268,7 @@ def _trace(archive: zipfile.ZipFile, name: str) -> Trace:
 
 def _in_order(at_s: Any) -> bool:  # Any: a column
     rising = np.isfinite(at_s).all() and (np.diff(at_s) > 0).all()
-    return bool(rising and at_s[0] >= 0 and at_s[-1] < LAST_YEAR)
+    return bool(rising and EARLIEST.timestamp() <= at_s[0] and at_s[-1] <= LATEST.timestamp())
 
 
 def _numbers(name: str, reader: Iterator[list[str]], wide: int) -> Iterator[list[float]]:
