@@ -29,7 +29,13 @@ OPEN = {
     ("get", "/api/calendar/{secret}.ics"),
 }
 # Opened by the secret of a link alone, which is no cookie that another page could send.
-BY_SECRET = ("/api/owner", "/api/owner/play", "/api/owner/results", "/api/owner/readings")
+BY_SECRET = (
+    "/api/owner",
+    "/api/owner/drill",
+    "/api/owner/play",
+    "/api/owner/results",
+    "/api/owner/readings",
+)
 ENDPOINTS = [(m, path) for path, methods in SNAPSHOT["paths"].items() for m in methods]
 GUARDED = sorted(set(ENDPOINTS) - OPEN)
 WRITES = [(method, path) for method, path in GUARDED if method != "get" and path not in BY_SECRET]

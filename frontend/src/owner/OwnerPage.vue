@@ -8,7 +8,7 @@ import { useNotices } from "@/app/notices";
 import DrillSection, { type Move } from "@/handover/DrillSection.vue";
 import SheetSection from "@/handover/SheetSection.vue";
 
-import { enter, opened, play, secretOf, waiting, type Owner } from "./ownerApi";
+import { askScenes, enter, opened, play, secretOf, waiting, type Owner } from "./ownerApi";
 
 const notices = useNotices();
 const secret = secretOf(globalThis.location.hash);
@@ -24,6 +24,7 @@ async function load() {
     ({ owner: owner.value, kept: kept.value } = await opened(secret, language.value));
     document.title = owner.value.boat;
     language.value ??= owner.value.language;
+    if (!kept.value && !owner.value.drill.ready) await askScenes(secret);
   } catch (error) {
     owner.value = null;
     shut.value = true;

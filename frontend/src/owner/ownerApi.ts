@@ -67,6 +67,11 @@ function seen(secret: string): { at: string; owner: Owner } | null {
   }
 }
 
+/** Have the scenes computed that are not there yet. */
+export function askScenes(secret: string) {
+  return unwrap(client(secret).POST("/api/owner/drill"));
+}
+
 export function play(secret: string, language: Owner["language"], scene: string, moves: Move[]) {
   return unwrap(client(secret).POST("/api/owner/play", { body: { scene, moves, language } }));
 }

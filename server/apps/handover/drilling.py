@@ -24,6 +24,7 @@ from strom_engine.handover import (
 )
 
 from apps.handover.models import HandoverEntry
+from apps.handover.queries import made_from
 from apps.handover.schemas import DrillOut, PlayedOut, PositionName, ReplyOut, SceneOut
 from apps.jobs.documents import head_survey, surveyed_design
 from apps.jobs.models import Variant
@@ -45,7 +46,7 @@ def made(variant: Variant, ask: Ask) -> bytes:
 
 def ask_scenes(variant: Variant, school: SchoolId) -> Print:
     """The scenes that are there, or new ones in the queue."""
-    return ask_for(variant, KIND, {"school": school}, _made_from(variant), "scenes")
+    return ask_for(variant, KIND, {"school": school}, made_from(variant), "scenes")
 
 
 def drill_of(variant: Variant, school: SchoolId, language: Language) -> DrillOut:
@@ -111,13 +112,9 @@ def _aboard(variant: Variant, school: SchoolId) -> Aboard:
     return Aboard(surveyed_design(variant), head_survey(variant), school)
 
 
-def _made_from(variant: Variant) -> list[object]:
-    return [variant.head, variant.job.survey.head]
-
-
 def _scenes(variant: Variant, school: SchoolId) -> tuple[Scene, ...] | None:
     """The scenes that a worker has computed of the variant as it stands."""
-    kept = made_already(variant, KIND, {"school": school}, _made_from(variant))
+    kept = made_already(variant, KIND, {"school": school}, made_from(variant))
     if kept is None or kept.status != Status.DONE:
         return None
     return _SCENES.validate_json(bytes(kept.content or b"[]"))

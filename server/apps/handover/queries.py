@@ -18,15 +18,17 @@ from strom_engine.handover import (
     said_sheet,
 )
 
+from apps.build.queries import made_from as build_made_from
 from apps.handover.models import HandoverEntry
 from apps.handover.schemas import HandoverOut, PractisedOut
 from apps.jobs.documents import head_survey, surveyed_design
 from apps.jobs.entries import DeviceEntry
 from apps.jobs.models import Variant, Waiver
+from apps.prove.queries import made_from as prove_made_from
 
 LANGUAGE_NAMES = {language: catalogue(language)["language"] for language in LANGUAGES}
 
-__all__ = ["LANGUAGE_NAMES", "handover_of", "pack_made_from", "sheet_of"]
+__all__ = ["LANGUAGE_NAMES", "handover_of", "made_from", "pack_made_from", "sheet_of"]
 
 
 def _key(variant: Variant, school: SchoolId) -> tuple[object, ...]:
@@ -62,6 +64,11 @@ def handover_of(variant: Variant, school: SchoolId, language: Language) -> Hando
     )
 
 
+def made_from(variant: Variant) -> list[object]:
+    """Everything that the sheet and the scenes of a variant are made from, as JSON."""
+    return [variant.head, variant.job.survey.head]
+
+
 def pack_made_from(variant: Variant) -> list[object]:
     """Everything that the pack and the archive of a variant are made from, as JSON."""
     job = variant.job
@@ -69,10 +76,12 @@ def pack_made_from(variant: Variant) -> list[object]:
         [model.stage, model._default_manager.filter(variant__job=job).count()]
         for model in DeviceEntry.__subclasses__()
     ]
-    counts = [job.photos.count(), job.records.count(), job.plans.count()]
-    captions = list(job.photos.values_list("caption", flat=True))
-    waivers = [str(pk) for pk in Waiver.objects.filter(variant__job=job, ended=None)
-               .values_list("pk", flat=True)]  # fmt: skip
-    heads = [[str(v.pk), v.head, v.name, v.chosen] for v in job.variants.all()]
+    kept = [
+        list(job.photos.values_list("pk", "caption")),
+        list(job.records.values_list("pk", "status")),
+        list(job.plans.values_list("pk", "revision")),
+        list(Waiver.objects.filter(variant__job=job, ended=None).values_list("pk", flat=True)),
+        [(v.pk, v.head, v.name, v.chosen) for v in job.variants.all()],
+    ]
     today = timezone.localdate().isoformat()
-    return [job.name, job.survey.head, heads, entries, counts, captions, waivers, today]
+    return [build_made_from(variant), prove_made_from(variant), entries, kept, today]

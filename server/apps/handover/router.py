@@ -61,8 +61,8 @@ def handover(
 def sheet(request: HttpRequest, variant_id: UUID, payload: SheetIn) -> PrintOut:
     """Ask for the owner's sheet as PDF: a worker makes it."""
     variant = get_variant(workshop_of(request), variant_id)
-    made_from = [variant.head, variant.job.survey.head]
-    return print_out(ask_for(variant, "handover", payload.model_dump(), made_from, "owners-sheet"))
+    ask, made_from = payload.model_dump(), queries.made_from(variant)
+    return print_out(ask_for(variant, "handover", ask, made_from, "owners-sheet"))
 
 
 @router.post("/variants/{variant_id}/handover/pack", response=ERRORS | {200: PrintOut})
@@ -149,6 +149,14 @@ def revoke_link(request: HttpRequest, link_id: UUID) -> Status[None]:
 def owner(request: HttpRequest, language: Language | None = None) -> OwnerOut:
     """What a link opens: the sheet, banks to read, scenes to practise."""
     return owners.opened(owners.link_of(request), language)
+
+
+@router.post("/owner/drill", auth=owner_auth, response=OPEN | {204: None})
+def owner_drill(request: HttpRequest) -> Status[None]:
+    """Have the owner's scenes computed where they are not: the boat has changed since, say."""
+    link = owners.link_of(request)
+    drilling.ask_scenes(link.variant, cast(SchoolId, link.school))
+    return Status(204, None)
 
 
 @router.post("/owner/play", auth=owner_auth, response=OPEN | {200: PlayedOut})

@@ -7,6 +7,7 @@ from functools import partial
 from hashlib import sha256
 
 from django.db import transaction
+from strom_engine.edition import engine_edition
 
 from apps.jobs.models import Variant
 from apps.jobs.queue import Status
@@ -53,5 +54,6 @@ def made_already(variant: Variant, kind: str, ask: Ask, made_from: object) -> Pr
 
 
 def _digest(ask: Ask, made_from: object) -> str:
-    text = json.dumps([ask, made_from], sort_keys=True, default=str)
+    # Another edition of the engine computes anew, and may say it in another shape.
+    text = json.dumps([engine_edition(), ask, made_from], sort_keys=True, default=str)
     return sha256(text.encode()).hexdigest()
