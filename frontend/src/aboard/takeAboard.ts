@@ -3,7 +3,7 @@ import { api, unwrap, type Schemas } from "@/api/client";
 
 import { asItBegins } from "@/stages/scheme/benchStore";
 
-import { lookAgain, taken } from "./answers";
+import { lookAgain } from "./answers";
 import { bytesOf, keepTaken, letGo, type Taken } from "./device";
 
 const AT_ONCE = 4;
@@ -63,7 +63,8 @@ export async function takeAboard(
   const photos = await unwrap(
     api.GET("/api/jobs/{job_id}/photos", { params: { path: { job_id: jobId } } }),
   );
-  const reads: (() => Promise<number>)[] = [
+  let pictures = 0;
+  const reads: (() => Promise<unknown>)[] = [
     ...OF_VARIANT.map((what) => () => read(`/api/variants/${variantId}/${what}`)),
     ...variants
       .filter((id) => id !== variantId)
@@ -78,12 +79,12 @@ export async function takeAboard(
     ].map((address) => () => read(address)),
     ...states(scheme, begins).map((state) => () => compute(variantId, "bench", state)),
     () => compute(variantId, "positions", begins),
-    ...photos.map((photo) => () => picture(photo.id)),
+    ...photos.map((photo) => async () => (pictures += await picture(photo.id))),
   ];
-  let [done, next, pictures] = [0, 0, 0];
+  let [done, next] = [0, 0];
   async function worker() {
     for (let mine = next++; mine < reads.length; mine = next++) {
-      pictures += (await reads[mine]?.()) ?? 0;
+      await reads[mine]?.();
       told({ done: ++done, of: reads.length });
     }
   }
@@ -120,17 +121,15 @@ export function states(scheme: Schemas["SchemeOut"], atRest: State): State[] {
 }
 
 /** Read an address so that its answer is kept: typed where each stage reads it. */
-async function read(address: string): Promise<number> {
-  await (api.GET as (path: string, init: object) => Promise<unknown>)(address, { parseAs: "text" });
-  return 0;
-}
+const read = (address: string) =>
+  (api.GET as (path: string, init: object) => Promise<unknown>)(address, { parseAs: "text" });
 
 /** Have a state computed so that its answer is kept. */
-async function compute(variant: string, what: "bench" | "positions", body: State): Promise<number> {
+function compute(variant: string, what: "bench" | "positions", body: State): Promise<unknown> {
   const init = { params: { path: { variant_id: variant } }, body, parseAs: "text" as const };
-  if (what === "bench") await api.POST("/api/variants/{variant_id}/bench", init);
-  else await api.POST("/api/variants/{variant_id}/positions", init);
-  return 0;
+  return what === "bench"
+    ? api.POST("/api/variants/{variant_id}/bench", init)
+    : api.POST("/api/variants/{variant_id}/positions", init);
 }
 
 /** Photographs are kept by the service worker, as the pictures that they are. */
@@ -143,5 +142,3 @@ export async function letGoOf(one: Taken) {
   await letGo(one.person, one.job);
   await lookAgain();
 }
-
-export { taken };

@@ -28,7 +28,10 @@ export const useSession = defineStore("session", () => {
     }
   }
   watch(session, (now) => {
-    if (now?.signed_in) localStorage.setItem(KNOWN, JSON.stringify(now));
+    if (!now?.signed_in) return;
+    // Photographs are kept for one person at a time: another one begins with none.
+    if (known() && known()?.username !== now.username) void forgetPhotos();
+    localStorage.setItem(KNOWN, JSON.stringify(now));
   });
   async function enterDemo() {
     session.value = await unwrap(api.POST("/api/session/demo"));

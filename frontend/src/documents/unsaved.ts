@@ -58,17 +58,22 @@ const LONGEST_MS = 15000;
 const RETRY_MS = [1000, 2000, 4000, 8000, LONGEST_MS];
 const SENDER = "strom sender";
 
-/** What waits on this device. */
+/** What waits on this device; what an earlier version of the program kept elsewhere goes first. */
 async function read(): Promise<Entry[]> {
-  const kept = await waitingEntries<Entry>();
-  const before = JSON.parse(localStorage.getItem(BEFORE) ?? "[]") as Entry[];
-  for (const [n, entry] of before.entries()) {
-    const ordered = { ...entry, order: n };
-    await keepEntry(ordered);
-    kept.unshift(ordered);
-  }
+  const before = keptBefore().map((entry, order) => ({ ...entry, order }));
+  for (const entry of before) await keepEntry(entry);
   localStorage.removeItem(BEFORE);
-  return kept;
+  const known = new Set(before.map((entry) => entry.key));
+  return [...before, ...(await waitingEntries<Entry>()).filter((e) => !known.has(e.key))];
+}
+
+function keptBefore(): Entry[] {
+  try {
+    const found: unknown = JSON.parse(localStorage.getItem(BEFORE) ?? "[]");
+    return Array.isArray(found) ? (found as Entry[]) : [];
+  } catch {
+    return [];
+  }
 }
 
 /** Send an entry; the answer is that of its document or stage. */

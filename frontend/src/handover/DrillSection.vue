@@ -40,9 +40,8 @@ const scene = ref<Scene | null>(null);
 const moves = ref<Move[]>([]);
 const now = ref<Played | null>(null);
 const busy = ref(false);
-const order = computed(() => [...props.scenes]);
 const over = computed(() => (now.value && now.value.outcome !== "open" ? now.value.outcome : null));
-const next = computed(() => order.value.find((s) => s.is_due && s.key !== scene.value?.key));
+const next = computed(() => props.scenes.find((s) => s.is_due && s.key !== scene.value?.key));
 const answers = computed(() => [...(now.value?.replies ?? [])].reverse());
 
 async function ask(made: Move[]) {
@@ -84,7 +83,7 @@ const volts = (value: number) => `${value.toFixed(1)} V`;
       Every scene is of this boat: from her own slips and faults. What goes wrong comes back first.
     </p>
     <ul class="scenes">
-      <li v-for="one in order" :key="one.key" class="card">
+      <li v-for="one in scenes" :key="one.key" class="card">
         <button type="button" class="open" @click="begin(one)">
           <small class="grade">{{ GRADES[one.grade] }}</small>
           <strong>{{ one.head }}</strong>

@@ -7,7 +7,7 @@ import { useAwake } from "@/aboard/useAwake";
 
 import LiveNow from "./LiveNow.vue";
 import StackPicture from "./StackPicture.vue";
-import type { Build, Step, useBuild } from "./useBuild";
+import { liveBefore, type Build, type Step, type useBuild } from "./useBuild";
 
 const props = defineProps<{
   build: Build;
@@ -27,9 +27,7 @@ const index = computed(() =>
   ),
 );
 const step = computed(() => steps.value[index.value]);
-const before = computed(() =>
-  index.value === 0 ? props.build.book.order.start : (steps.value[index.value - 1]?.live ?? []),
-);
+const before = computed(() => liveBefore(props.build, index.value));
 const notes = computed(() =>
   props.build.state.notes.filter((entry) => entry.target === step.value?.key),
 );

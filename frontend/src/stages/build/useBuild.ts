@@ -10,6 +10,12 @@ export type NewEntry = Pick<Entry, "kind" | "target"> & Partial<Entry>;
 
 export type NewPrice = Pick<Schemas["PriceIn"], "item"> & Partial<Schemas["PriceIn"]>;
 
+/** What is live before a step, or after the last one where `at` lies behind all of them. */
+export function liveBefore(build: Build, at: number): Step["live"] {
+  const { order } = build.book;
+  return at === 0 ? order.start : (order.steps[at - 1]?.live ?? []);
+}
+
 /** Ticks, receipts, lengths and notes as entered; which step is next is told by ticks alone. */
 function withWaiting(build: Build, waiting: StageValue[]): Build {
   const state = {
@@ -26,6 +32,7 @@ function withWaiting(build: Build, waiting: StageValue[]): Build {
     if (entry.kind === "length") state.lengths[entry.target] = entry;
     if (entry.kind === "note") state.notes.push(entry);
   }
+  // As the server tells it: the next step is the first that is not ticked.
   const open = build.book.order.steps.filter((step) => !state.ticks[step.key]?.done);
   state.steps_done = build.book.order.steps.length - open.length;
   state.next_step = open[0]?.key ?? null;

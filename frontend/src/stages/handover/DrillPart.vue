@@ -5,12 +5,12 @@ import { computed, onBeforeUnmount, ref, watch } from "vue";
 
 import { api, unwrap, type Schemas } from "@/api/client";
 import { queries } from "@/api/queries";
-import { newId } from "@/api/sending";
 import { useNotices } from "@/app/notices";
 import DrillSection, { type Move } from "@/handover/DrillSection.vue";
 import { finished } from "@/shared/prints";
 
 import type { Language, SchoolId } from "./asked";
+import { useHandoverEntries } from "./useHandoverEntries";
 
 const props = defineProps<{
   variantId: string;
@@ -19,6 +19,7 @@ const props = defineProps<{
   language: Language;
 }>();
 const notices = useNotices();
+const { enter } = useHandoverEntries(props);
 const gone = ref(false);
 onBeforeUnmount(() => (gone.value = true));
 
@@ -73,20 +74,9 @@ function play(scene: string, moves: Move[]) {
 }
 
 async function over(scene: string, outcome: Schemas["DrillResultIn"]["outcome"], moves: number) {
-  const entry = {
-    id: newId(),
-    kind: "drill" as const,
-    target: scene,
-    at: new Date().toISOString(),
-    revision: props.revision,
-    drill: { outcome, moves },
-  };
   try {
-    const body = { entries: [entry] };
-    await unwrap(
-      api.POST("/api/variants/{variant_id}/handover/entries", { params: params.value, body }),
-    );
-    await asked.refetch();
+    const drill = { outcome, moves };
+    await enter({ kind: "drill", target: scene, drill }, () => void asked.refetch());
   } catch (error) {
     notices.failed(error);
   }

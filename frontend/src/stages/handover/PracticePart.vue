@@ -3,14 +3,19 @@
 import { useIntervalFn } from "@vueuse/core";
 import { computed, reactive, ref } from "vue";
 
-import { api, unwrap, type Schemas } from "@/api/client";
-import { newId } from "@/api/sending";
+import type { Schemas } from "@/api/client";
 import { useNotices } from "@/app/notices";
 import SwitchFace from "@/handover/SwitchFace.vue";
+
+import { useHandoverEntries } from "./useHandoverEntries";
 
 const props = defineProps<{ handover: Schemas["HandoverOut"]; variantId: string }>();
 const emit = defineEmits<{ kept: [] }>();
 const notices = useNotices();
+const { enter } = useHandoverEntries({
+  variantId: props.variantId,
+  revision: props.handover.revision,
+});
 
 /** Everything that is turned by hand, as the sheet tells it. */
 const items = computed(() =>
@@ -31,22 +36,11 @@ const clock = (s: number) => `${Math.floor(s / 60)}:${String(s % 60).padStart(2,
 async function keep() {
   sending.value = true;
   const practised = { items: ticked.value, seconds: seconds.value, ...names };
-  const entry = {
-    id: newId(),
-    kind: "practised" as const,
-    target: "aboard",
-    at: new Date().toISOString(),
-    revision: props.handover.revision,
-    practised,
-  };
   try {
-    const params = { path: { variant_id: props.variantId } };
-    const body = { entries: [entry] };
-    await unwrap(api.POST("/api/variants/{variant_id}/handover/entries", { params, body }));
+    await enter({ kind: "practised", target: "aboard", practised }, () => emit("kept"));
     ticked.value = [];
     started.value = null;
     seconds.value = 0;
-    emit("kept");
   } catch (error) {
     notices.failed(error);
   } finally {

@@ -58,7 +58,7 @@ async function keep() {
       <h2>{{ of ? "More of this fault" : "New fault" }}</h2>
       <label v-if="!of">
         On
-        <select v-model="target">
+        <select v-model="target" class="boxed">
           <option value="boat">the whole boat</option>
           <option v-for="one in log.targets" :key="one.id" :value="one.id">{{ one.name }}</option>
         </select>

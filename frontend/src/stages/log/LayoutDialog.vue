@@ -60,27 +60,27 @@ function means(n: number, quantity: string) {
         <div class="row">
           <label>
             Times are written
-            <select v-model="layout.time_format">
+            <select v-model="layout.time_format" class="boxed">
               <option v-for="one in records.time_formats" :key="one">{{ one }}</option>
             </select>
           </label>
           <label>
             Zone the boat lies in
-            <input v-model="layout.zone" list="zones" autocomplete="off" />
+            <input v-model="layout.zone" class="boxed" list="zones" autocomplete="off" />
             <datalist id="zones">
               <option v-for="one in records.zones" :key="one" :value="one" />
             </datalist>
           </label>
           <label>
             Decimals
-            <select v-model="layout.decimal">
+            <select v-model="layout.decimal" class="boxed">
               <option value=".">12.7</option>
               <option value=",">12,7</option>
             </select>
           </label>
           <label>
             Charged, beside the sun, by
-            <select v-model="driven">
+            <select v-model="driven" class="boxed">
               <option v-for="[id, words] in DRIVEN" :key="id" :value="id">{{ words }}</option>
             </select>
           </label>
@@ -146,19 +146,8 @@ function means(n: number, quantity: string) {
   gap: 12px;
   margin-bottom: 12px;
 }
-label {
-  font-weight: 600;
-}
-select,
-input:not([type="checkbox"]) {
-  display: block;
-  min-height: 44px;
+.boxed {
   max-width: 260px;
-  padding: 4px 8px;
-  color: inherit;
-  border: 1.5px solid rgb(var(--v-theme-ink), 0.5);
-  border-radius: 8px;
-  background: rgb(var(--v-theme-surface));
 }
 .check {
   display: flex;

@@ -46,26 +46,26 @@ async function keep() {
     <form class="card enter" aria-label="New reading" @submit.prevent="keep">
       <label>
         On
-        <select v-model="target" aria-label="On">
+        <select v-model="target" class="boxed" aria-label="On">
           <option v-for="one in readable" :key="one.id" :value="one.id">{{ one.name }}</option>
         </select>
       </label>
       <label>
         What
-        <select v-model="kindId" aria-label="What">
+        <select v-model="kindId" class="boxed" aria-label="What">
           <option v-for="one in kinds" :key="one.id" :value="one.id">{{ one.words }}</option>
         </select>
       </label>
       <label class="value">
         Read
-        <span class="box">
+        <span class="boxed box">
           <input v-model="typed" inputmode="decimal" autocomplete="off" aria-label="Read" />
           <b>{{ kind?.unit }}</b>
         </span>
       </label>
       <label v-if="kind?.id === 'rest_v'" class="value">
         Rested
-        <span class="box">
+        <span class="boxed box">
           <input v-model="rested" inputmode="decimal" autocomplete="off" aria-label="Rested" />
           <b>h</b>
         </span>
@@ -124,18 +124,14 @@ async function keep() {
 label {
   font-weight: 600;
 }
-select,
+.boxed {
+  min-width: 150px;
+  min-height: 52px;
+  font-size: 1.05rem;
+}
 .box {
   display: flex;
   align-items: center;
-  min-height: 52px;
-  min-width: 150px;
-  padding: 4px 10px;
-  font-size: 1.05rem;
-  color: inherit;
-  border: 1.5px solid rgb(var(--v-theme-ink), 0.5);
-  border-radius: 8px;
-  background: rgb(var(--v-theme-surface));
 }
 .value .box {
   width: 150px;

@@ -80,7 +80,7 @@ function lookAt(start: number, end: number) {
     <div class="row">
       <label>
         Bank with the monitor
-        <select v-model="bank">
+        <select v-model="bank" class="boxed">
           <option v-for="one in banks" :key="one.id" :value="one.id">{{ one.name }}</option>
         </select>
       </label>
@@ -196,15 +196,6 @@ function lookAt(start: number, end: number) {
 }
 label {
   font-weight: 600;
-}
-select {
-  display: block;
-  min-height: 48px;
-  padding: 4px 10px;
-  color: inherit;
-  border: 1.5px solid rgb(var(--v-theme-ink), 0.5);
-  border-radius: 8px;
-  background: rgb(var(--v-theme-surface));
 }
 .file {
   margin: 10px 0;

@@ -49,7 +49,7 @@ async function keep() {
       <div class="row">
         <label>
           Device
-          <select v-model="target">
+          <select v-model="target" class="boxed">
             <option v-for="one in devices" :key="one.id" :value="one.id">{{ one.name }}</option>
           </select>
         </label>

@@ -7,8 +7,15 @@ defineProps<{ label: string; rows?: number; most?: number; needed?: boolean }>()
 <template>
   <label class="words">
     {{ label }}<template v-if="needed"> *</template>
-    <textarea v-if="rows" v-model="model" :rows="rows" :maxlength="most ?? 1000" />
-    <input v-else v-model="model" type="text" :maxlength="most ?? 120" autocomplete="off" />
+    <textarea v-if="rows" v-model="model" class="boxed" :rows="rows" :maxlength="most ?? 1000" />
+    <input
+      v-else
+      v-model="model"
+      class="boxed"
+      type="text"
+      :maxlength="most ?? 120"
+      autocomplete="off"
+    />
   </label>
 </template>
 
@@ -20,15 +27,8 @@ defineProps<{ label: string; rows?: number; most?: number; needed?: boolean }>()
 }
 input,
 textarea {
-  display: block;
   width: 100%;
-  min-height: 48px;
-  padding: 6px 10px;
   font: inherit;
   font-weight: 500;
-  color: inherit;
-  border: 1.5px solid rgb(var(--v-theme-ink), 0.5);
-  border-radius: 8px;
-  background: rgb(var(--v-theme-surface));
 }
 </style>

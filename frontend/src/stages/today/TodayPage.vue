@@ -5,7 +5,7 @@ import { useRouter } from "vue-router";
 
 import AboardCard from "@/aboard/AboardCard.vue";
 import { useUnsaved } from "@/documents/unsaved";
-import { useBuild } from "@/stages/build/useBuild";
+import { liveBefore, useBuild } from "@/stages/build/useBuild";
 import { useProve } from "@/stages/prove/useProve";
 import StageFrame from "@/stages/frame/StageFrame.vue";
 import type { BuiltStage } from "@/stages/stages";
@@ -22,8 +22,8 @@ const steps = computed(() => build.value?.book.order.steps ?? []);
 const at = computed(() => steps.value.findIndex((s) => s.key === build.value?.state.next_step));
 const step = computed(() => steps.value[at.value]);
 const live = computed(() => {
-  const before = at.value > 0 ? steps.value[at.value - 1]?.live : build.value?.book.order.start;
-  return at.value < 0 ? (steps.value.at(-1)?.live ?? []) : (before ?? []);
+  const where = at.value < 0 ? steps.value.length : at.value;
+  return build.value ? liveBefore(build.value, where) : [];
 });
 const test = computed(() => prove.value?.tests.find((t) => t.key === prove.value?.next));
 const answered = computed(() => (prove.value?.tests.length ?? 0) - (prove.value?.counts.open ?? 0));
