@@ -1,4 +1,4 @@
-"""One server and one browser for the run; a new visitor, watched, for each test."""
+"""One browser for the run, a fresh demo for each file, a new visitor, watched, for each test."""
 
 from __future__ import annotations
 
@@ -7,15 +7,22 @@ from collections.abc import Iterator
 import pytest
 from playwright.sync_api import Browser, BrowserContext, ConsoleMessage, Page, expect
 
-from tests.browser.serving import Server, enter, running_browser, running_server
+from tests.browser.serving import Server, demo_database, enter, running_browser, running_server
 
 PATIENCE_MS = 20_000  # machines that run tests are busy; nothing is decided by this
 expect.set_options(timeout=PATIENCE_MS)
 
 
 @pytest.fixture(scope="session")
-def server() -> Iterator[Server]:
-    with running_server() as server:
+def demo() -> Iterator[str]:
+    with demo_database() as name:
+        yield name
+
+
+@pytest.fixture(scope="module")
+def server(demo: str) -> Iterator[Server]:
+    """No journey meets what those of another file have left."""
+    with running_server(demo) as server:
         yield server
 
 

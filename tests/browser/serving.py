@@ -86,40 +86,54 @@ def _meter(environment: dict[str, str], port: int) -> subprocess.Popen[bytes]:
 
 
 @contextmanager
-def running_server() -> Iterator[Server]:
-    """A server with the demo workshop on a new database, both gone afterwards."""
+def _database(name: str, template: str = "template1") -> Iterator[str]:
+    """A new database, a copy of another one; its address. It is gone afterwards."""
     cluster = os.environ["STROM_DATABASE_URL"].rsplit("/", 1)[0]
-    name = f"browser_{os.getpid()}"
     with psycopg.connect(f"{cluster}/postgres", autocommit=True) as db:
-        db.execute(f'CREATE DATABASE "{name}"')
-    meter_port = free_port()
-    environment = os.environ | {
-        "STROM_DATABASE_URL": f"{cluster}/{name}",
-        "STROM_DEMO": "1",
-        "STROM_METER_URL": f"http://127.0.0.1:{meter_port}",
-        "STROM_METER_TOKEN": "the meter's",
-    }
-    server = Server(f"http://127.0.0.1:{free_port()}", environment)
-    workers: list[subprocess.Popen[bytes]] = []
-    try:
+        db.execute(f'CREATE DATABASE "{name}" TEMPLATE "{template}"')
+        try:
+            yield f"{cluster}/{name}"
+        finally:
+            db.execute(f'DROP DATABASE "{name}" WITH (FORCE)')
+
+
+@contextmanager
+def demo_database() -> Iterator[str]:
+    """A database with the demo workshop, to be copied; its name."""
+    name = f"browser_{os.getpid()}"
+    with _database(name) as url:
         subprocess.run(
             [sys.executable, "server/manage.py", "load_demo"],
             cwd=ROOT,
-            env=environment,
+            env=os.environ | {"STROM_DATABASE_URL": url, "STROM_DEMO": "1"},
             check=True,
             stdout=subprocess.DEVNULL,
         )
+        yield name
+
+
+@contextmanager
+def running_server(demo: str) -> Iterator[Server]:
+    """A server with its workers on a copy of the demo database, all gone afterwards."""
+    meter_port = free_port()
+    with _database(f"{demo}_copy", demo) as url:
+        environment = os.environ | {
+            "STROM_DATABASE_URL": url,
+            "STROM_DEMO": "1",
+            "STROM_METER_URL": f"http://127.0.0.1:{meter_port}",
+            "STROM_METER_TOKEN": "the meter's",
+        }
+        server = Server(f"http://127.0.0.1:{free_port()}", environment)
         workers = [_worker(environment) for _ in range(WORKERS)]
-        workers.append(_meter(environment, meter_port))
-        server.start()
-        yield server
-    finally:
-        server.stop()
-        for worker in workers:
-            worker.kill()
-            worker.wait(20)
-        with psycopg.connect(f"{cluster}/postgres", autocommit=True) as db:
-            db.execute(f'DROP DATABASE "{name}" WITH (FORCE)')
+        try:
+            workers.append(_meter(environment, meter_port))
+            server.start()
+            yield server
+        finally:
+            server.stop()
+            for worker in workers:
+                worker.kill()
+                worker.wait(20)
 
 
 @contextmanager

@@ -6,7 +6,15 @@ import re
 
 from playwright.sync_api import Browser, Page
 
-from tests.browser.serving import ROOT, Server, enter, open_variant, running_browser, running_server
+from tests.browser.serving import (
+    ROOT,
+    Server,
+    demo_database,
+    enter,
+    open_variant,
+    running_browser,
+    running_server,
+)
 
 FOLDER = ROOT / "docs/screenshots"
 DESK = (1280, 800)
@@ -34,7 +42,7 @@ def take(page: Page, name: str) -> None:
 def main() -> None:
     """Take them all."""
     FOLDER.mkdir(exist_ok=True)
-    with running_server() as server, running_browser() as browser:
+    with demo_database() as demo, running_server(demo) as server, running_browser() as browser:
         for name, size, light, variant, keys in (
             ("scheme-day-engine-on", DESK, "day", "As found", "e"),
             ("scheme-night", DESK, "night", "Proposal A", "eh"),

@@ -16,7 +16,17 @@ from tests.browser.conftest import Watch
 from tests.browser.serving import LIGHTS, Server, enter, serious
 
 PHONE: ViewportSize = {"width": 390, "height": 844}
-STAGES = ("survey", "loads", "banks", "scheme", "runs", "build", "prove", "log", "handover")
+STAGES = {  # and what a page says that has its answers
+    "survey": "Boat",
+    "loads": "Refrigerator",
+    "banks": "Usable",
+    "scheme": "This moment",
+    "runs": "AWG",
+    "build": "Step done",
+    "prove": "Test 1 of",
+    "log": "Rest volts",
+    "handover": "Owner's sheet",
+}
 OFFLINE = ("ERR_INTERNET_DISCONNECTED", "ERR_CONNECTION_REFUSED", "Failed to fetch")
 
 
@@ -67,10 +77,10 @@ def test_a_boat_is_worked_on_without_a_server_and_everything_arrives_once(
     before = api(phone, f"/api/variants/{variant}/build")["state"]["steps_done"]
     take_aboard(phone)
     visitor.set_offline(True)
-    for stage in STAGES:  # every one is read from the device
+    for stage, words in STAGES.items():  # every one is read from the device
         phone.goto(f"{boat}/{stage}")
         expect(phone.get_by_text(re.compile("Shown as computed"))).to_be_visible()
-        expect(phone.get_by_text("No answer")).to_have_count(0)
+        expect(phone.get_by_role("main")).to_contain_text(words)
     phone.goto(f"{boat}/scheme")
     moment = phone.get_by_label("This moment")
     stopped = moment.inner_text()
@@ -93,7 +103,7 @@ def test_a_boat_is_worked_on_without_a_server_and_everything_arrives_once(
     expect(waiting).to_contain_text("4 entries are not saved yet")
     phone.goto(f"{boat}/prove")
     phone.get_by_role("button", name=re.compile("As it should be")).click()
-    expect(waiting).to_contain_text(["5 entries are not saved yet", " before your last"][0])
+    expect(waiting).to_contain_text("5 entries are not saved yet")
 
     phone.close()  # killed: the device still has them
     again = visitor.new_page()
@@ -163,7 +173,6 @@ def test_the_program_is_installable_and_what_is_aboard_goes_with_who_signs_out(
         assert Image.open(io.BytesIO(found.body())).size == (side, side)
     worker = visitor.request.get(f"{server.url}/sw.js")
     assert worker.headers["cache-control"] == "no-cache"
-    assert phone.evaluate("navigator.serviceWorker.controller !== null || 'not yet'")
     kept = """async () => {
       const db = await new Promise((go) => {
         const open = indexedDB.open("strom"); open.onsuccess = () => go(open.result); });
