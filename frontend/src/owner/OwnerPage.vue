@@ -6,6 +6,7 @@ import { newId } from "@/api/sending";
 import LightSwitch from "@/app/LightSwitch.vue";
 import { useNotices } from "@/app/notices";
 import DrillSection, { type Move } from "@/handover/DrillSection.vue";
+import { handoverEntry } from "@/handover/handoverEntry";
 import SheetSection from "@/handover/SheetSection.vue";
 
 import { askScenes, enter, opened, play, secretOf, waiting, type Owner } from "./ownerApi";
@@ -64,14 +65,8 @@ const playing = (scene: string, moves: Move[]) =>
   play(secret, language.value ?? "en", scene, moves);
 
 function over(scene: string, outcome: "right" | "wrong" | "harm", moves: number) {
-  const body = {
-    id: newId(),
-    kind: "drill" as const,
-    target: scene,
-    at: new Date().toISOString(),
-    revision: owner.value?.revision ?? 1,
-    drill: { outcome, moves },
-  };
+  const drill = { outcome, moves };
+  const body = handoverEntry(owner.value?.revision ?? 1, { kind: "drill", target: scene, drill });
   void sent({ sort: "result", body });
 }
 </script>
