@@ -16,16 +16,16 @@ from tests.browser.conftest import Watch
 from tests.browser.serving import LIGHTS, Server, enter, serious
 
 PHONE: ViewportSize = {"width": 390, "height": 844}
-STAGES = {  # and what a page says that has its answers
-    "survey": "Boat",
-    "loads": "Refrigerator",
-    "banks": "Usable",
-    "scheme": "This moment",
-    "runs": "AWG",
+STAGES = {  # and what a page says once it has its answers
+    "survey": "What the owner complains of",
+    "loads": "mean 4.",
+    "banks": "net of sun",
+    "scheme": "out of banks",
+    "runs": "all to the standard",
     "build": "Step done",
     "prove": "Test 1 of",
-    "log": "Rest volts",
-    "handover": "Owner's sheet",
+    "log": "Keep the reading",
+    "handover": "Never",
 }
 OFFLINE = ("ERR_INTERNET_DISCONNECTED", "ERR_CONNECTION_REFUSED", "Failed to fetch")
 

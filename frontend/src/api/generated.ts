@@ -7820,7 +7820,7 @@ export interface components {
         };
         /**
          * PathStep
-         * @description A cable or a contact on a path: amps in the path's direction, and volts lost [V].
+         * @description A cable, or a contact of a part, on a path: amps in its direction, volts lost [V].
          */
         PathStep: {
             /** Cable */
@@ -7833,6 +7833,8 @@ export interface components {
             length_m: number;
             /** Name */
             name: string;
+            /** Part */
+            part: string | null;
             /**
              * Side
              * @enum {string}

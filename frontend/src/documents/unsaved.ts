@@ -48,6 +48,8 @@ export interface StageValue {
 export interface PhotoEntry extends Common {
   sort: "photo";
   photo: string;
+  /** What it shows; an earlier version of the program kept none. */
+  caption?: string;
   blob: Blob;
 }
 export type Entry = DocumentEntry | StageEntry | PhotoEntry;
@@ -93,7 +95,10 @@ export function post(entry: Entry): Promise<unknown> {
   if (entry.sort === "photo") {
     return unwrap(
       api.POST("/api/jobs/{job_id}/photos", {
-        params: { path: { job_id: entry.of }, query: { photo: entry.photo } },
+        params: {
+          path: { job_id: entry.of },
+          query: { photo: entry.photo, caption: entry.caption ?? "" },
+        },
         body: entry.blob as never,
         bodySerializer: (body: unknown) => body,
         headers: { ...headers, "Content-Type": "application/octet-stream" },

@@ -90,10 +90,10 @@ export function useEntries<T extends Report>(
   }
 
   /** Keep a photograph of the job under an id of this device; the id, or null when refused. */
-  async function photograph(jobId: string, blob: Blob): Promise<string | null> {
+  async function photograph(jobId: string, caption: string, blob: Blob): Promise<string | null> {
     const photo = newId();
     return counted(async () => {
-      const entry = unsaved.add<PhotoEntry>({ sort: "photo", of: jobId, photo, blob });
+      const entry = unsaved.add<PhotoEntry>({ sort: "photo", of: jobId, photo, caption, blob });
       await unsaved.deliver(entry, () => undefined);
       return photo;
     });

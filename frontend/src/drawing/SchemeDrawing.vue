@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { mdiFitToScreenOutline, mdiMinus, mdiPlus } from "@mdi/js";
-import { computed, ref } from "vue";
+import { computed, ref, watch } from "vue";
 
 import { volts } from "@/shared/units";
 
@@ -20,6 +20,8 @@ const props = defineProps<{
   landing: string[] | null;
   /** Parts and cables that differ from another variant's. */
   marked?: Record<string, "gone" | "new" | "changed">;
+  /** A path that is followed: what lies on it, and the piece at hand. All else stands back. */
+  followed?: { ids: Set<string>; at: string } | null;
   /** Start with the whole drawing in sight, however small. */
   overview?: boolean;
 }>();
@@ -31,11 +33,21 @@ const LABEL_HEIGHT = 17;
 
 const frame = ref<SVGSVGElement | null>(null);
 defineExpose({ frame });
-const { viewBox, zoomed, by, whole, down, move, up, dragged } = useZoom(
+const { viewBox, zoomed, by, toward, whole, down, move, up, dragged } = useZoom(
   computed(() => ({ width: props.layout.width, height: props.layout.height })),
   frame,
   props.overview,
 );
+watch(
+  () => [props.followed?.at, props.layout] as const,
+  ([at]) => {
+    const box = props.layout.boxes.find((one) => one.id === at);
+    const wire = props.layout.wires.find((one) => one.id === at);
+    if (box) toward({ x: box.x + box.width / 2, y: box.y + box.height / 2 });
+    else if (wire) toward({ x: wire.label_x, y: wire.label_y });
+  },
+);
+const faded = (id: string) => props.followed != null && !props.followed.ids.has(id);
 const parts = computed(() => new Map(props.design.components.map((part) => [part.id, part])));
 const cables = computed(() => new Map(props.design.cables.map((cable) => [cable.id, cable])));
 const wires = computed(() =>
@@ -119,15 +131,15 @@ function markWords(ref: string): string {
         :live="w.live"
         :sense="w.sense"
         :side="layout.side"
-        :picked="picked === w.wire.id"
-        :class="marked?.[w.wire.id] && `marked ${marked[w.wire.id]}`"
+        :picked="picked === w.wire.id || followed?.at === w.wire.id"
+        :class="[marked?.[w.wire.id] && `marked ${marked[w.wire.id]}`, { faded: faded(w.wire.id) }]"
         @pick="choose(() => emit('cable', w.wire.id))"
       />
       <g
         v-for="box in layout.boxes"
         :key="box.id"
         class="part"
-        :class="{ picked: picked === box.id }"
+        :class="{ picked: picked === box.id || followed?.at === box.id, faded: faded(box.id) }"
         :transform="`translate(${box.x} ${box.y})`"
         :data-part="box.id"
       >
@@ -157,7 +169,13 @@ function markWords(ref: string): string {
           @keydown.space.prevent="emit('part', box.id)"
         />
       </g>
-      <g v-for="w in wires" :key="w.wire.id" class="label" aria-hidden="true">
+      <g
+        v-for="w in wires"
+        :key="w.wire.id"
+        class="label"
+        :class="{ faded: faded(w.wire.id) }"
+        aria-hidden="true"
+      >
         <template v-if="!w.sense && w.live && Math.abs(w.amps) >= 0.05">
           <rect
             :x="w.wire.label_x - LABEL_WIDTH / 2"
@@ -288,6 +306,9 @@ svg {
 .target:hover .ring,
 .target:focus-visible .ring {
   fill: rgb(var(--v-theme-secondary));
+}
+.faded {
+  opacity: 0.22;
 }
 .landing .wire:not(.picked),
 .landing .part {

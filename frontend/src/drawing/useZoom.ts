@@ -62,6 +62,16 @@ export function useZoom(size: Ref<Size>, frame: Ref<SVGSVGElement | null>, overv
     settle();
   }
 
+  /** Bring a place into the middle, close enough to be read. */
+  function toward(at: { x: number; y: number }) {
+    scale.value = Math.max(scale.value, READABLE);
+    corner.value = {
+      x: at.x - room.value.width / scale.value / 2,
+      y: at.y - room.value.height / scale.value / 2,
+    };
+    settle();
+  }
+
   function spread(): number {
     const [a, b] = [...fingers.values()];
     return a && b ? Math.hypot(a.x - b.x, a.y - b.y) : 0;
@@ -107,5 +117,5 @@ export function useZoom(size: Ref<Size>, frame: Ref<SVGSVGElement | null>, overv
     if (now.width !== before.width || now.height !== before.height) start();
   });
 
-  return { viewBox, zoomed, by, whole, down, move, up, dragged };
+  return { viewBox, zoomed, by, toward, whole, down, move, up, dragged };
 }

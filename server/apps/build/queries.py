@@ -144,9 +144,11 @@ def _out(variant: Variant, entry: BuildEntry) -> EntryOut:
 
 def _state(variant: Variant, book: BuildBook, entries: Iterable[BuildEntry]) -> BuildState:
     steps = [s.key for s in book.order.steps]
+    design = surveyed_design(variant)
     known = {*steps, *(line.key for line in book.parts.lines), *(p.key for p in book.cuts)}
     known |= {line.key for s in book.order.steps for line in s.doing}
     known |= {c.key for c in book.work.cables} | {p.key for p in book.work.parts} | {"build"}
+    known |= {*design.by_id, *design.cables_by_id}  # photographs of parts and cables
     latest: dict[tuple[str, str], EntryOut] = {}
     notes, photos, lost = [], [], []
     for entry in entries:

@@ -6,6 +6,7 @@ import { useDisplay } from "vuetify";
 import { useAwake } from "@/aboard/useAwake";
 
 import LiveNow from "./LiveNow.vue";
+import PhotosOf from "./PhotosOf.vue";
 import StackPicture from "./StackPicture.vue";
 import { liveBefore, type Build, type Step, type useBuild } from "./useBuild";
 
@@ -31,10 +32,6 @@ const before = computed(() => liveBefore(props.build, index.value));
 const notes = computed(() =>
   props.build.state.notes.filter((entry) => entry.target === step.value?.key),
 );
-const photos = computed(() =>
-  props.build.state.photos.filter((entry) => entry.target === step.value?.key),
-);
-const camera = ref<HTMLInputElement | null>(null);
 const tickOf = (key: string) => props.build.state.ticks[key];
 const done = (key: string) => tickOf(key)?.done === true;
 watch(at, () => (note.value = ""));
@@ -48,12 +45,6 @@ async function finish(one: Step) {
 async function keepNote(one: Step) {
   const text = note.value.trim();
   if (text && (await props.stage.enter({ kind: "note", target: one.key, text }))) note.value = "";
-}
-
-async function photograph(event: Event, one: Step) {
-  const input = event.target as HTMLInputElement;
-  for (const file of input.files ?? []) await props.stage.photograph(props.jobId, one.key, file);
-  input.value = "";
 }
 
 /** Do a step earlier: the server refuses what is not safe, and says why. */
@@ -132,28 +123,14 @@ const STOPS = {
         <label for="step-note">Note</label>
         <input id="step-note" v-model="note" type="text" maxlength="1000" />
         <v-btn type="submit" :disabled="!note.trim()">Keep the note</v-btn>
-        <v-btn :loading="stage.sending.value" @click="camera?.click()">Photograph</v-btn>
-        <input
-          ref="camera"
-          type="file"
-          hidden
-          accept="image/*"
-          capture="environment"
-          aria-label="Photograph of this step"
-          @change="photograph($event, step)"
-        />
       </form>
-      <ul v-if="photos.length" class="photos" aria-label="Photographs of this step">
-        <li v-for="entry in photos" :key="entry.id">
-          <a :href="`/api/photos/${entry.photo}`" target="_blank" rel="noopener">
-            <img
-              :src="`/api/photos/${entry.photo}`"
-              :alt="`${step.title}, ${when(entry.at)}, ${entry.author ?? 'unknown'}`"
-              loading="lazy"
-            />
-          </a>
-        </li>
-      </ul>
+      <PhotosOf
+        :key="step.key"
+        :job-id="jobId"
+        :target="step.key"
+        :words="step.title"
+        what="step"
+      />
       <p v-if="tickOf(step.key)" class="who">
         {{ done(step.key) ? "Done" : "Taken back" }} {{ when(tickOf(step.key)?.at ?? "") }},
         {{ tickOf(step.key)?.author ?? "unknown" }}
@@ -288,17 +265,6 @@ const STOPS = {
   border: 1px solid rgb(var(--v-theme-ink), 0.4);
   border-radius: 8px;
   padding: 4px 10px;
-}
-.photos {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 8px;
-  list-style: none;
-  padding: 0;
-}
-.photos img {
-  height: 120px;
-  border-radius: 8px;
 }
 .notes {
   padding-left: 18px;

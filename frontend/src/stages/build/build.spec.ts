@@ -35,7 +35,7 @@ function steps(ticks: Record<string, object> = {}) {
   const stage = { tick, enter, sending: ref(false) } as never;
   const page = mount(StepsSection, {
     props: { build, stage, jobId: "job" },
-    global: { plugins: [vuetify] },
+    global: { stubs: { PhotosOf: true }, plugins: [vuetify] },
   });
   const press = (words: string) =>
     page

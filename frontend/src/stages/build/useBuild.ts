@@ -16,7 +16,7 @@ export function liveBefore(build: Build, at: number): Step["live"] {
   return at === 0 ? order.start : (order.steps[at - 1]?.live ?? []);
 }
 
-/** Ticks, receipts, lengths and notes as entered; which step is next is told by ticks alone. */
+/** Ticks, receipts, lengths, notes and photographs as entered; which step is next is told by ticks alone. */
 function withWaiting(build: Build, waiting: StageValue[]): Build {
   const state = {
     ...build.state,
@@ -24,6 +24,7 @@ function withWaiting(build: Build, waiting: StageValue[]): Build {
     received: { ...build.state.received },
     lengths: { ...build.state.lengths },
     notes: [...build.state.notes],
+    photos: [...build.state.photos],
   };
   for (const one of waiting) {
     const entry = { ...one, author: null, outdated: false } as Schemas["EntryOut"];
@@ -31,6 +32,7 @@ function withWaiting(build: Build, waiting: StageValue[]): Build {
     if (entry.kind === "received") state.received[entry.target] = entry;
     if (entry.kind === "length") state.lengths[entry.target] = entry;
     if (entry.kind === "note") state.notes.push(entry);
+    if (entry.kind === "photo") state.photos.push(entry);
   }
   // As the server tells it: the next step is the first that is not ticked.
   const open = build.book.order.steps.filter((step) => !state.ticks[step.key]?.done);
@@ -75,9 +77,9 @@ export function useBuild() {
     return unwrap(api.POST("/api/variants/{variant_id}/build/pack", { params, body }));
   }
 
-  /** A photograph taken at a step: kept with the job, and told at the step. */
-  async function photograph(jobId: string, target: string, file: Blob): Promise<boolean> {
-    const photo = await stage.photograph(jobId, file);
+  /** A photograph of a step, a part or a run: kept with the job, and told where it was taken. */
+  async function photograph(jobId: string, target: string, caption: string, file: Blob) {
+    const photo = await stage.photograph(jobId, caption, file);
     return photo !== null && (await enter({ kind: "photo", target, photo }));
   }
 

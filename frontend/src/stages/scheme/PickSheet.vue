@@ -1,9 +1,11 @@
 <script setup lang="ts">
 /** What is picked on the drawing: a cable or a part. */
 import { mdiClose } from "@mdi/js";
-import { computed } from "vue";
+import { computed, ref, watch } from "vue";
 
+import { useOpenJob } from "@/documents/openJob";
 import { useScheme } from "@/documents/schemeStore";
+import PhotosOf from "@/stages/build/PhotosOf.vue";
 
 import PickedCable from "./PickedCable.vue";
 import PickedPart from "./PickedPart.vue";
@@ -11,6 +13,9 @@ import { usePicking } from "./picking";
 
 const schemes = useScheme();
 const picking = usePicking();
+const open = useOpenJob();
+/** Photographs are asked for only when somebody wants to see them. */
+const photographs = ref(false);
 
 const cable = computed(() => {
   const at = picking.picked;
@@ -22,16 +27,32 @@ const part = computed(() => {
   if (at?.kind !== "part") return null;
   return schemes.scheme?.design.components.find((p) => p.id === at.id) ?? null;
 });
+const name = computed(() =>
+  cable.value ? (schemes.scheme?.cable_names[cable.value.id] ?? "") : (part.value?.name ?? ""),
+);
+const id = computed(() => cable.value?.id ?? part.value?.id ?? "");
+watch(id, () => (photographs.value = false));
 </script>
 
 <template>
   <aside v-if="cable || part" class="sheet" aria-label="Picked">
     <header>
-      <h3>{{ cable ? schemes.scheme?.cable_names[cable.id] : part?.name }}</h3>
+      <h3>{{ name }}</h3>
       <v-btn :icon="mdiClose" size="small" aria-label="Put down" @click="picking.drop()" />
     </header>
     <PickedCable v-if="cable" :cable="cable" />
     <PickedPart v-else-if="part" :part="part" />
+    <template v-if="!picking.moving">
+      <v-btn v-if="!photographs" variant="text" @click="photographs = true">Photographs</v-btn>
+      <PhotosOf
+        v-else
+        :key="id"
+        :job-id="open.ids.job"
+        :target="id"
+        :words="name"
+        :what="cable ? 'cable' : 'part'"
+      />
+    </template>
   </aside>
 </template>
 

@@ -21,6 +21,7 @@ import MomentSums from "./MomentSums.vue";
 import ParkedStrip from "./ParkedStrip.vue";
 import PickSheet from "./PickSheet.vue";
 import { usePicking } from "./picking";
+import PathFollower, { type Followed } from "./PathFollower.vue";
 import PositionCard from "./PositionCard.vue";
 
 defineProps<{ jobId: string; variantId: string }>();
@@ -35,6 +36,8 @@ const drawer = ref<"findings" | "tables" | null>(mdAndUp.value ? "findings" : nu
 const card = ref(false);
 const finding = ref(false);
 const adding = ref(false);
+const following = ref(false);
+const followed = ref<Followed | null>(null);
 const selected = ref<string | null>(null);
 
 const layout = computed(() =>
@@ -54,6 +57,14 @@ function opened() {
 
 function show(what: "findings" | "tables") {
   drawer.value = drawer.value === what ? null : what;
+}
+
+/** One path at a time, piece by piece; what was picked is put down for it. */
+function follow() {
+  following.value = !following.value;
+  followed.value = null;
+  picking.drop();
+  showDrawing();
 }
 
 /** On a phone the drawer covers the drawing: get it out of the way. */
@@ -95,6 +106,7 @@ const keys: Key[] = [
     open: () => card.value,
     run: () => (card.value = !card.value),
   },
+  { key: "W", words: "Follow a path", open: () => following.value, run: follow },
   { key: "N", words: "Positive or negative side", run: otherSide },
   { key: "/", words: "Find a part or a cable", run: () => (finding.value = true) },
   { key: "Escape", words: "Put down what is picked", run: () => picking.drop() },
@@ -145,6 +157,14 @@ function otherSide() {
             Tables
           </v-btn>
           <v-btn size="small" @click="card = true">Position card</v-btn>
+          <v-btn
+            size="small"
+            :aria-pressed="following"
+            :variant="following ? 'flat' : 'tonal'"
+            @click="follow"
+          >
+            Follow a path
+          </v-btn>
           <v-btn size="small" @click="adding = true">Add</v-btn>
           <v-btn size="small" :to="{ name: 'patterns', params: { jobId, variantId } }">
             Patterns
@@ -163,6 +183,7 @@ function otherSide() {
           <v-btn size="small" :to="{ name: 'drawing', params: { jobId, variantId } }">Print</v-btn>
           <MomentSums />
         </div>
+        <PathFollower v-if="following" @at="followed = $event" />
         <EmptyScheme @add="adding = true" />
         <div class="canvas">
           <SchemeDrawing
@@ -175,6 +196,7 @@ function otherSide() {
             :post-names="schemes.scheme.post_names"
             :picked="picking.picked?.id ?? null"
             :landing="picking.moving?.posts ?? null"
+            :followed="followed"
             @cable="picking.pick('cable', $event)"
             @part="pickPart"
             @post="picking.moveTo"

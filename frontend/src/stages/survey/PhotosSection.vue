@@ -74,8 +74,8 @@ onMounted(load);
 <template>
   <section aria-label="Photographs" class="block">
     <p>
-      JPEG, PNG or WebP, up to 24. They are scaled and cleaned of position and camera data, and stay
-      on this server; a job file does not carry them.
+      JPEG, PNG or WebP. They are scaled and cleaned of position and camera data, and stay on this
+      server; the job archive carries them, a job file does not.
     </p>
     <v-btn size="large" :prepend-icon="mdiCameraPlus" :loading="busy" @click="picker?.click()">
       Add photographs
