@@ -48,6 +48,7 @@ function open(): Promise<IDBPDatabase<Device>> {
       opened = null;
     },
   });
+  opened.catch(() => (opened = null)); // a full disk may have room the next time
   return opened;
 }
 

@@ -20,6 +20,7 @@ interface Report {
   variant: string;
   revision: number;
 }
+type NewValue = Pick<StageValue, "kind" | "target"> & object;
 interface Params {
   path: { variant_id: string };
 }
@@ -74,29 +75,47 @@ export function useEntries<T extends Report>(
     });
   }
 
+  /** Entries with ids and the time of this device, on it from now on. */
+  function made(now: T, values: NewValue[]): StageEntry {
+    const plain = { at: new Date().toISOString(), revision: now.revision };
+    const entries = values.map((one) => ({ id: newId(), ...plain, ...one }));
+    return unsaved.add<StageEntry>({ sort: "entries", stage, of: now.variant, entries });
+  }
+
   /** Enter something: kept on this device first, then sent. What stands now; null when refused. */
-  async function enter(
-    ...made: (Pick<StageValue, "kind" | "target"> & object)[]
-  ): Promise<T | null> {
+  async function enter(...values: NewValue[]): Promise<T | null> {
     const now = asked.value;
     if (!now) return null;
-    const plain = { at: new Date().toISOString(), revision: now.revision };
-    const entries = made.map((one) => ({ id: newId(), ...plain, ...one }));
+    const entry = made(now, values);
     return counted(async () => {
-      const entry = unsaved.add<StageEntry>({ sort: "entries", stage, of: now.variant, entries });
       await unsaved.deliver(entry, take(now));
       return report.value;
     });
   }
 
-  /** Keep a photograph of the job under an id of this device; the id, or null when refused. */
-  async function photograph(jobId: string, caption: string, blob: Blob): Promise<string | null> {
+  /** Keep a photograph of the job under an id of this device, and the entry of where it was
+   * taken: both are on this device before either is sent. Whether it is kept. */
+  async function photograph(
+    jobId: string,
+    target: string,
+    caption: string,
+    blob: Blob,
+  ): Promise<boolean> {
+    const now = asked.value;
+    if (!now) return false;
     const photo = newId();
-    return counted(async () => {
-      const entry = unsaved.add<PhotoEntry>({ sort: "photo", of: jobId, photo, caption, blob });
-      await unsaved.deliver(entry, () => undefined);
-      return photo;
+    const picture = unsaved.add<PhotoEntry>({ sort: "photo", of: jobId, photo, caption, blob });
+    const told = made(now, [{ kind: "photo", target, photo } as NewValue]);
+    const kept = await counted(async () => {
+      try {
+        await unsaved.deliver(picture, () => undefined);
+      } catch (error) {
+        unsaved.drop(told); // of a picture that the server refuses
+        throw error;
+      }
+      return unsaved.deliver(told, take(now));
     });
+    return kept !== null;
   }
 
   return { report, waiting, kept, enter, photograph, sending: computed(() => sending.value > 0) };

@@ -92,6 +92,27 @@ function drawing(landing: string[] | null = null) {
 }
 
 describe("the drawing", () => {
+  it("lets all but a followed path stand back, with the piece at hand in the middle", async () => {
+    const found = drawing();
+    resized({ width: 200, height: 100 });
+    const middle = () => {
+      const [x, y, width, height] = found.get("svg").attributes("viewBox")!.split(" ").map(Number);
+      return [x! + width! / 2, y! + height! / 2];
+    };
+    const faded = (what: string) => found.get(what).classes("faded");
+    expect(faded('[data-cable="run"]')).toBe(false);
+    await found.setProps({ followed: { ids: new Set(["feed", "house"]), at: "feed" } });
+    expect([faded('[data-cable="feed"]'), faded('[data-part="house"]')]).toEqual([false, false]);
+    expect([faded('[data-cable="run"]'), faded('[data-part="bar"]')]).toEqual([true, true]);
+    expect(found.get('[data-cable="feed"]').attributes("aria-pressed")).toBe("true");
+    const { label_x, label_y } = LAYOUT.wires[0]!;
+    const [x, y] = middle();
+    expect(Math.abs(x! - Math.max(label_x, 139))).toBeLessThan(3); // 200 px at 0.72: 278 wide
+    expect(Math.abs(y! - label_y)).toBeLessThan(25);
+    await found.setProps({ followed: null });
+    expect(faded('[data-cable="run"]')).toBe(false);
+  });
+
   it("draws amps as width and says them; a dead cable is dead", () => {
     const found = drawing();
     const feed = found.get('[data-cable="feed"]');

@@ -1,8 +1,9 @@
 <script setup lang="ts">
-import { computed, nextTick, ref, useId, watch } from "vue";
+import { useDebounceFn, useEventListener } from "@vueuse/core";
+import { computed, nextTick, onBeforeUnmount, ref, useId, watch } from "vue";
 
 import FieldBox from "./FieldBox.vue";
-import { outOfRange, readNumber, writeNumber } from "./numbers";
+import { outOfRange, readNumber, stepped, writeNumber } from "./numbers";
 import type { Save } from "./useKept";
 
 const props = defineProps<{
@@ -54,10 +55,42 @@ async function keep() {
     text.value = writeNumber(props.value);
   }
 }
+
+/** By a thumb in a glove: several presses are one entry. */
+const CALM_MS = 800;
+const stepping = ref(false);
+const keepCalmly = useDebounceFn(keepSteps, CALM_MS);
+onBeforeUnmount(keepSteps);
+useEventListener(document, "visibilitychange", keepSteps);
+function keepSteps() {
+  if (!stepping.value) return;
+  stepping.value = false;
+  void keep();
+}
+const number = computed(() => {
+  const read = readNumber(text.value);
+  return "value" in read ? read.value : null;
+});
+
+function step(up: 1 | -1) {
+  if (number.value === null) return;
+  text.value = writeNumber(stepped(number.value, up, props));
+  stepping.value = true;
+  void keepCalmly();
+}
 </script>
 
 <template>
   <FieldBox :field="field" v-bind="{ label, unit, assumed, unknown, wrong, saving }">
+    <button
+      v-if="number !== null"
+      type="button"
+      class="stepper"
+      :aria-label="`${label}: less`"
+      @click="step(-1)"
+    >
+      −
+    </button>
     <input
       :id="field"
       v-model="text"
@@ -67,5 +100,33 @@ async function keep() {
       :aria-invalid="wrong !== ''"
       @change="keep"
     />
+    <button
+      v-if="number !== null"
+      type="button"
+      class="stepper last"
+      :aria-label="`${label}: more`"
+      @click="step(1)"
+    >
+      +
+    </button>
   </FieldBox>
 </template>
+
+<style scoped>
+.stepper {
+  display: none;
+  flex: none;
+  width: 48px;
+  min-height: 48px;
+  font-size: 1.5rem;
+  font-weight: 800;
+}
+.last {
+  order: 1;
+}
+@media (pointer: coarse) {
+  .stepper {
+    display: block;
+  }
+}
+</style>

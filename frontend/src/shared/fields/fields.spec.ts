@@ -3,7 +3,7 @@ import { describe, expect, it, vi } from "vitest";
 
 import NumberField from "./NumberField.vue";
 import NumbersField from "./NumbersField.vue";
-import { outOfRange, readNumber, readRows, writeNumber, writeRows } from "./numbers";
+import { outOfRange, readNumber, readRows, stepped, writeNumber, writeRows } from "./numbers";
 import PickField from "./PickField.vue";
 import TextField from "./TextField.vue";
 
@@ -21,7 +21,32 @@ describe("numbers as they are typed", () => {
   });
 });
 
+describe("a number a step further", () => {
+  it.each([
+    [4.2, 1, {}, 4.3], // its last digit
+    [4, -1, {}, 3.9], // a tenth of its first digit is finer than that
+    [110, 1, {}, 111],
+    [12.45, -1, {}, 12.44],
+    [0, 1, {}, 0.1],
+    [9, 1, { whole: true }, 10],
+    [0.1, -1, { minimum: 0.05 }, 0.09],
+    [5, 1, { maximum: 5 }, 5],
+  ] as const)("%f %i", (value, up, limits, then) => expect(stepped(value, up, limits)).toBe(then));
+});
+
 describe("a number field", () => {
+  it("takes several presses as one entry", async () => {
+    vi.useFakeTimers();
+    const save = vi.fn(async () => true);
+    const props = { label: "Length", unit: "m", value: 4.2, save, maximum: 4.4 };
+    const field = mount(NumberField, { props });
+    for (let n = 0; n < 3; n++) await field.get("[aria-label='Length: more']").trigger("click");
+    await field.get("[aria-label='Length: less']").trigger("click");
+    await vi.advanceTimersByTimeAsync(1000);
+    vi.useRealTimers();
+    expect(save.mock.calls).toEqual([[4.3]]);
+  });
+
   async function typed(text: string, saved = true, more = {}) {
     const save = vi.fn(async () => saved);
     const field = mount(NumberField, {

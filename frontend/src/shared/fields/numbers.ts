@@ -16,6 +16,20 @@ export function writeNumber(value: number | null | undefined): string {
   return value == null ? "" : String(Number(value.toPrecision(8)));
 }
 
+/** A number one step up or down: of its last digit as written, or a tenth of its first one where
+ * that is finer; whole numbers by one. It stays within the limits of its field. */
+export function stepped(
+  value: number,
+  up: 1 | -1,
+  limits: { minimum?: number; maximum?: number; whole?: boolean },
+): number {
+  const written = writeNumber(value).split(".")[1]?.length ?? 0;
+  const tenth = 1 - Math.floor(Math.log10(Math.abs(value) || 1));
+  const digits = limits.whole ? 0 : Math.max(written, tenth, 0);
+  const next = Number((value + up * 10 ** -digits).toFixed(digits));
+  return Math.min(limits.maximum ?? next, Math.max(limits.minimum ?? next, next));
+}
+
 /** Rows of numbers: one row where each is one number, else rows with a semicolon between. */
 export function readRows(text: string, width: number): { rows: number[][] } | { wrong: string } {
   const words = (row: string) => row.trim().split(/\s+/).filter(Boolean);

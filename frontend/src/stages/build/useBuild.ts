@@ -77,12 +77,6 @@ export function useBuild() {
     return unwrap(api.POST("/api/variants/{variant_id}/build/pack", { params, body }));
   }
 
-  /** A photograph of a step, a part or a run: kept with the job, and told where it was taken. */
-  async function photograph(jobId: string, target: string, caption: string, file: Blob) {
-    const photo = await stage.photograph(jobId, caption, file);
-    return photo !== null && (await enter({ kind: "photo", target, photo }));
-  }
-
   const tick = (target: string, done: boolean) => enter({ kind: "tick", target, done });
 
   return {
@@ -92,7 +86,7 @@ export function useBuild() {
     cut,
     price,
     pack,
-    photograph,
+    photograph: stage.photograph,
     tick,
   };
 }
