@@ -70,6 +70,18 @@ with psycopg.connect(url.rsplit("/", 1)[0] + "/postgres", autocommit=True) as db
 PY
 }
 
+# reach_pg NAME: the database of this checkout, running already or started here; sets PG_URL.
+reach_pg() {
+  DATA=$(pg_folder "$1")
+  BIN=$(pg_bin)
+  if [ -f "$DATA/PG_VERSION" ] && as_pg "$BIN/pg_ctl" -D "$DATA" status >/dev/null 2>&1; then
+    PG_URL="postgresql://strom:$(cat "$STATE/$1.password")@127.0.0.1:$(sed -n 4p "$DATA/postmaster.pid")/strom"
+    DATA= # it is not ours to stop
+  else
+    start_pg "$1"
+  fi
+}
+
 stop_pg() {
   [ -n "${DATA:-}" ] || return 0
   trap '' INT TERM

@@ -32,7 +32,7 @@ from strom_engine.errors import (
 )
 from strom_engine.survey.survey_changes import SURVEY_CHANGE_TYPES
 
-__all__ = ["ConflictError", "database_away", "problem_response", "register_problems"]
+__all__ = ["ConflictError", "database_away", "problem_response", "register_problems", "route_of"]
 
 TAGS = frozenset((*KINDS, *CHANGE_TYPES, *SURVEY_CHANGE_TYPES))
 TITLES: dict[type[StromError], tuple[int, str]] = {
@@ -89,6 +89,12 @@ def database_away() -> HttpResponse:
     return problem_response(503, "Not now", text)
 
 
+def route_of(request: HttpRequest) -> str:
+    """The pattern of a request's address, to be logged: addresses carry ids, one a secret."""
+    match = request.resolver_match
+    return str(match.route) if match else "an unknown address"
+
+
 def register_problems(api: NinjaAPI) -> None:
     """Map every error of the API to a problem document, in one place."""
 
@@ -132,7 +138,7 @@ def register_problems(api: NinjaAPI) -> None:
 
     @api.exception_handler(Exception)
     def _unexpected(request: HttpRequest, error: Exception) -> HttpResponse:
-        _log.exception("%s %s failed", request.method, request.path)
+        _log.exception("%s %s failed", request.method, route_of(request))
         return problem_response(
             500,
             "The program failed",

@@ -7,6 +7,7 @@ from apps.days.router import router as days_router
 from apps.handover.router import router as handover_router
 from apps.jobs.router import router as jobs_router
 from apps.logbook.router import router as logbook_router
+from apps.operation.router import router as operation_router
 from apps.prints.router import router as prints_router
 from apps.problems import register_problems
 from apps.prove.router import router as prove_router
@@ -34,3 +35,4 @@ api.add_router("", prints_router)
 api.add_router("", prove_router)
 api.add_router("", logbook_router)
 api.add_router("", handover_router)
+api.add_router("", operation_router)

@@ -7,6 +7,9 @@ STROM_HTTPS          0 when served without TLS on loopback; 1 by default
 STROM_HSTS_PRELOAD   1 asks browsers to list this host as TLS only, which cannot be taken back soon
 STROM_DEMO           1 opens the demo workshop with one click
 STROM_DEBUG          1 for development
+STROM_LOG            json: a line of JSON for each request and warning; plain by default
+STROM_SLOW_S         a request that takes longer is a warning in the log; 2 s by default
+STROM_METRICS_TOKEN  opens /api/metrics to those who send it as a bearer token; shut without it
 STROM_METER_URL      a connected meter, such as http://127.0.0.1:8151; STROM_METER_TOKEN opens it
 """
 
@@ -71,6 +74,7 @@ INSTALLED_APPS = [
     "apps.handover",
     "apps.days",
     "apps.build",
+    "apps.operation",
     "apps.writes",
     "config",
     "procrastinate.contrib.django",
@@ -93,6 +97,7 @@ AXES_VERBOSE = False
 AUTH_USER_MODEL = "accounts.User"
 
 MIDDLEWARE = [
+    "apps.operation.middleware.Requests",
     "django.middleware.security.SecurityMiddleware",
     "whitenoise.middleware.WhiteNoiseMiddleware",
     "config.middleware.ContentSecurityPolicy",
@@ -165,9 +170,32 @@ MAX_RECORD_BYTES = 200_000_000
 MAX_ARCHIVE_BYTES = 300_000_000
 DATA_UPLOAD_MAX_MEMORY_SIZE = MAX_PHOTO_BYTES
 
+SLOW_S = float(os.environ.get("STROM_SLOW_S", "2"))
+METRICS_TOKEN = os.environ.get("STROM_METRICS_TOKEN", "")
+JSON_LOG = os.environ.get("STROM_LOG", "plain") == "json"
 LOGGING = {
     "version": 1,
     "disable_existing_loggers": False,
-    "handlers": {"console": {"class": "logging.StreamHandler"}},
+    "filters": {
+        "request_id": {"()": "apps.operation.log_filters.RequestId"},
+        "without_address": {"()": "apps.operation.log_filters.WithoutAddress"},
+    },
+    "formatters": {
+        "plain": {"format": "%(levelname)s %(name)s %(message)s"},
+        "json": {
+            "()": "pythonjsonlogger.json.JsonFormatter",
+            "format": "%(asctime)s %(levelname)s %(name)s %(message)s %(request_id)s",
+            "rename_fields": {"asctime": "time", "levelname": "level", "name": "logger"},
+            "json_ensure_ascii": False,
+        },
+    },
+    "handlers": {
+        "console": {
+            "class": "logging.StreamHandler",
+            "filters": ["request_id", "without_address"],
+            "formatter": "json" if JSON_LOG else "plain",
+        }
+    },
     "root": {"handlers": ["console"], "level": "WARNING"},
+    "loggers": {"strom.requests": {"level": "INFO" if JSON_LOG else "WARNING"}},
 }

@@ -4,7 +4,9 @@ from __future__ import annotations
 
 import io
 import json
+import random
 import re
+import signal
 from collections.abc import Iterator
 from typing import Any
 
@@ -118,6 +120,55 @@ def test_a_boat_is_worked_on_without_a_server_and_everything_arrives_once(
     assert sum(len(s["entries"]) for s in proved.values()) == 1
     photo = state["photos"][0]["photo"]
     assert again.evaluate(f"fetch('/api/photos/{photo}').then(r => r.status)") == 200
+
+
+@pytest.mark.parametrize("seed", [7])
+def test_two_phones_agree_after_random_outages(
+    seed: int, phone: Page, visitor: BrowserContext, browser: Browser, server: Server, watch: Watch
+) -> None:
+    """Notes from two phones while networks, pages and the server fail: each is there once."""
+    watch.expected += ["status of 50", "ERR_"]
+    chance = random.Random(seed)
+    boat = to_today(phone, "Marsh Wren", "Proposal C")
+    second = browser.new_context(viewport=PHONE)
+    pages = [phone, second.new_page()]
+    enter(pages[1], server)
+    pages[1].goto(f"{boat}/today")
+    for page in pages:
+        page.on("dialog", lambda dialog: dialog.accept())  # what waits is on the device
+        take_aboard(page)
+        page.goto(f"{boat}/build")
+    contexts, made = [visitor, second], []
+    offline = [False, False]
+    for n in range(24):
+        who = chance.randrange(2)
+        page, what = pages[who], chance.choice(("note", "note", "note", "cut", "reload", "server"))
+        if what == "cut":
+            offline[who] = not offline[who]
+            contexts[who].set_offline(offline[who])
+        elif what == "server":
+            if server.process:
+                server.stop(signal.SIGKILL)
+            else:
+                server.start()
+        elif what == "reload":
+            page.reload()
+        else:
+            made.append(f"seed {seed}, note {n} of phone {who}")
+            page.get_by_label("Note", exact=True).fill(made[-1])
+            page.get_by_role("button", name="Keep the note").click()
+            expect(page.get_by_label("Note", exact=True)).to_have_value("")
+    if not server.process:
+        server.start()
+    for context, page in zip(contexts, pages, strict=True):
+        context.set_offline(False)
+        page.goto(f"{boat}/today")
+        expect(page.get_by_text("✓ Nothing waits")).to_be_visible(timeout=60_000)
+    variant = boat.rpartition("/")[2]
+    kept = [api(p, f"/api/variants/{variant}/build")["state"]["notes"] for p in pages]
+    assert kept[0] == kept[1]
+    assert sorted(n["text"] for n in kept[0] if f"seed {seed}" in n["text"]) == sorted(made)
+    second.close()
 
 
 def test_a_clash_keeps_both_and_asks(

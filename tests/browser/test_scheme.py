@@ -39,9 +39,10 @@ def given_a(page: Page) -> float:
     return float(moment(page).split(" A")[0].replace("−", "-"))
 
 
-def position(page: Page, switch: str) -> str:
+def stands(page: Page, switch: str, position: str) -> None:
+    """A switch stands at a position, or comes to."""
     chosen = page.get_by_role("radiogroup", name=switch).get_by_role("radio", checked=True)
-    return chosen.inner_text()
+    expect(chosen).to_have_text(position)
 
 
 def test_turn_start_and_plug_by_mouse_and_by_key(page: Page) -> None:
@@ -56,12 +57,12 @@ def test_turn_start_and_plug_by_mouse_and_by_key(page: Page) -> None:
     expect(page.get_by_label("This moment")).to_contain_text(re.compile(r"^9\d"))
     assert given_a(page) == pytest.approx(running + 40, abs=1)
     page.keyboard.press("h")
-    assert position(page, "Main selector") == "Both"
+    stands(page, "Main selector", "Both")
     page.keyboard.press("]")
-    assert position(page, "Main selector") == "2"
+    stands(page, "Main selector", "2")
     page.keyboard.press("[")
     page.locator('[data-part="selector"]').click()
-    assert position(page, "Main selector") == "2"
+    stands(page, "Main selector", "2")
     page.get_by_role("radiogroup", name="Main selector").get_by_text("Off").click()
     alternator = page.locator('[data-part="alternator"]')
     expect(alternator).to_contain_text("no bank on it!")
@@ -99,7 +100,7 @@ def test_position_card(page: Page) -> None:
     expect(off).to_contain_text("Alternator runs with no bank on it")
     rows.filter(has_text="BOTH").first.get_by_role("button", name="Set").click()
     expect(card).to_be_hidden()
-    assert position(page, "Main selector") == "Both"
+    stands(page, "Main selector", "Both")
 
 
 def move_solar(page: Page, post: str) -> None:
@@ -235,7 +236,7 @@ def test_on_a_phone_by_touch(browser: object, server: Server, watch: Watch) -> N
     page.get_by_role("button", name="Start engine").tap()
     expect(page.get_by_role("button", name="Running")).to_be_visible()
     page.get_by_role("radiogroup", name="Main selector").get_by_text("1", exact=True).tap()
-    assert position(page, "Main selector") == "1"
+    stands(page, "Main selector", "1")
     page.get_by_role("button", name=re.compile("finding")).tap()
     expect(page.locator("article").first).to_be_visible()
     page.get_by_role("button", name="Show").first.tap()

@@ -27,6 +27,8 @@ OPEN = {
     ("post", "/api/session"),
     ("post", "/api/session/demo"),
     ("get", "/api/calendar/{secret}.ics"),
+    ("get", "/api/health"),
+    ("get", "/api/health/live"),
 }
 # Opened by the secret of a link alone, which is no cookie that another page could send.
 BY_SECRET = (

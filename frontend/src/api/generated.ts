@@ -104,6 +104,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/health": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Ready
+         * @description Whether requests can be served: database and migrations; a late queue is told.
+         */
+        get: operations["apps_operation_router_ready"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/health/live": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Live
+         * @description Whether this process answers; nothing else is asked.
+         */
+        get: operations["apps_operation_router_live"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/job-schema": {
         parameters: {
             query?: never;
@@ -457,6 +497,26 @@ export interface paths {
          * @description Keep the meters of the workshop with their classes.
          */
         put: operations["apps_prove_router_meters"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/metrics": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Metrics
+         * @description Counts and times in the Prometheus text format.
+         */
+        get: operations["apps_operation_router_metrics"];
+        put?: never;
         post?: never;
         delete?: never;
         options?: never;
@@ -5950,6 +6010,20 @@ export interface components {
             words: string;
         };
         /**
+         * HealthOut
+         * @description What is wrong with each part in words, empty where it is well.
+         */
+        HealthOut: {
+            /** Database */
+            database: string;
+            /** Migrations */
+            migrations: string;
+            /** Queue */
+            queue: string;
+            /** Ready */
+            ready: boolean;
+        };
+        /**
          * Heat
          * @description What was turned into heat, in all banks, in all cables and contacts, in all gear [Wh].
          */
@@ -6443,6 +6517,17 @@ export interface components {
             key: string;
             /** Words */
             words: string;
+        };
+        /**
+         * LiveOut
+         * @description This process answers.
+         */
+        LiveOut: {
+            /**
+             * Live
+             * @default true
+             */
+            live: boolean;
         };
         /**
          * LivePost
@@ -12214,6 +12299,55 @@ export interface operations {
             };
         };
     };
+    apps_operation_router_ready: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HealthOut"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HealthOut"];
+                };
+            };
+        };
+    };
+    apps_operation_router_live: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LiveOut"];
+                };
+            };
+        };
+    };
     apps_jobs_router_schema: {
         parameters: {
             query?: never;
@@ -13337,6 +13471,35 @@ export interface operations {
             };
             /** @description Unprocessable Entity */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    apps_operation_router_metrics: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": unknown;
+                };
+            };
+            /** @description Unauthorized */
+            401: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -86,7 +86,7 @@ function step(up: 1 | -1) {
       v-if="number !== null"
       type="button"
       class="stepper"
-      :aria-label="`${label}: less`"
+      :aria-label="`Less: ${label}`"
       @click="step(-1)"
     >
       −
@@ -104,7 +104,7 @@ function step(up: 1 | -1) {
       v-if="number !== null"
       type="button"
       class="stepper last"
-      :aria-label="`${label}: more`"
+      :aria-label="`More: ${label}`"
       @click="step(1)"
     >
       +

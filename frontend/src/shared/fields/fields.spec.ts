@@ -40,8 +40,8 @@ describe("a number field", () => {
     const save = vi.fn(async () => true);
     const props = { label: "Length", unit: "m", value: 4.2, save, maximum: 4.4 };
     const field = mount(NumberField, { props });
-    for (let n = 0; n < 3; n++) await field.get("[aria-label='Length: more']").trigger("click");
-    await field.get("[aria-label='Length: less']").trigger("click");
+    for (let n = 0; n < 3; n++) await field.get("[aria-label='More: Length']").trigger("click");
+    await field.get("[aria-label='Less: Length']").trigger("click");
     await vi.advanceTimersByTimeAsync(1000);
     vi.useRealTimers();
     expect(save.mock.calls).toEqual([[4.3]]);

@@ -38,7 +38,9 @@ const finding = ref(false);
 const adding = ref(false);
 const following = ref(false);
 const followed = ref<Followed | null>(null);
-const selected = ref<string | null>(null);
+const chosen = ref<string | null>(null);
+/** The switch that the keys turn: the first one until another is chosen. */
+const selected = computed(() => chosen.value ?? bench.switches[0]?.id ?? null);
 
 const layout = computed(() =>
   picking.side === "pos" ? schemes.scheme?.positive : schemes.scheme?.negative,
@@ -46,7 +48,6 @@ const layout = computed(() =>
 const findingCount = computed(() => schemes.counting.length);
 
 function opened() {
-  selected.value = bench.switches[0]?.id ?? null;
   // The square code on a label opens its part.
   const { part } = route.query;
   if (typeof part === "string" && schemes.scheme?.design.components.some((c) => c.id === part)) {
@@ -74,7 +75,7 @@ function showDrawing() {
 
 function pickPart(id: string) {
   if (bench.switches.some((s) => s.id === id)) {
-    selected.value = id;
+    chosen.value = id;
     if (!picking.moving) bench.step(id, 1);
   }
   picking.pick("part", id);
@@ -88,7 +89,7 @@ function nextProfile() {
 
 function nextSwitch() {
   const ids = bench.switches.map((s) => s.id);
-  selected.value = ids[(ids.indexOf(selected.value ?? "") + 1) % ids.length] ?? null;
+  chosen.value = ids[(ids.indexOf(selected.value ?? "") + 1) % ids.length] ?? null;
 }
 
 const keys: Key[] = [
@@ -217,7 +218,7 @@ function otherSide() {
         <BenchTables v-else-if="drawer === 'tables'" />
       </SideDrawer>
     </div>
-    <ConditionsTray :selected="selected" @select="selected = $event" />
+    <ConditionsTray :selected="selected" @select="chosen = $event" />
   </StageFrame>
   <PositionCard v-model="card" />
   <FindDialog v-model="finding" />

@@ -1,0 +1,150 @@
+"""Operation: a backup that restores byte for byte, health, measurements, what is logged."""
+
+from __future__ import annotations
+
+import io
+import json
+import logging
+import os
+import subprocess
+import sys
+import zipfile
+from collections.abc import Iterator
+from pathlib import Path
+from typing import Any
+from uuid import uuid4
+
+import psycopg
+import pytest
+from apps.jobs.models import Job
+from apps.operation import backups
+from apps.operation.health import LATE_S, Health, health, queue_state
+from apps.operation.log_filters import RequestId, WithoutAddress
+from django.db import OperationalError, connection
+from django.test import Client
+from PIL import Image
+from procrastinate.contrib.django.models import ProcrastinateJob
+from pythonjsonlogger.json import JsonFormatter
+
+from tests.server.conftest import Person
+
+FILTERS = {"request_id": RequestId(), "without_address": WithoutAddress()}
+ROOT = Path(__file__).parents[2]
+
+
+def url_of(name: str) -> str:
+    return f"{os.environ['STROM_DATABASE_URL'].rpartition('/')[0]}/{name}"
+
+
+@pytest.fixture
+def empty() -> Iterator[str]:
+    """The address of a new database without a table."""
+    name = f"restored_{uuid4().hex}"
+    with psycopg.connect(url_of("postgres"), autocommit=True) as db:
+        db.execute(f'CREATE DATABASE "{name}"'.encode())
+        yield url_of(name)
+        db.execute(f'DROP DATABASE "{name}" WITH (FORCE)'.encode())
+
+
+def rows_of(url: str, table: str) -> list[Any]:
+    with psycopg.connect(url) as db:
+        return db.execute(f'SELECT t::text FROM "{table}" t ORDER BY 1'.encode()).fetchall()
+
+
+@pytest.mark.django_db(transaction=True)
+def test_a_backup_restores_every_row_and_refuses_what_would_harm(
+    anna: Person, job: Job, empty: str, tmp_path: Path
+) -> None:
+    picture = io.BytesIO()
+    Image.new("RGB", (60, 40), (10, 90, 40)).save(picture, "PNG")
+    path = f"/api/jobs/{job.pk}/photos"
+    assert anna.client.post(path, picture.getvalue(), content_type="image/png").status_code == 200
+    file = tmp_path / "strom.backup"
+    told = backups.back_up(file)
+    assert told.rows["jobs_job"] == told.rows["jobs_photo"] == 1
+    assert backups.SESSIONS not in told.rows
+    # Neither over a file nor over an installation that holds anything.
+    with pytest.raises(backups.BackupError, match="is there already"):
+        backups.back_up(file)
+    with pytest.raises(backups.BackupError, match="not empty: 1 rows of jobs_job"):
+        backups.restore(file)
+    # Damaged, cut off, of a newer version: told by name.
+    damaged = bytearray(file.read_bytes())
+    damaged[len(damaged) // 2] ^= 1
+    (tmp_path / "damaged").write_bytes(damaged)
+    (tmp_path / "cut").write_bytes(file.read_bytes()[:-500])
+    newer = told.model_copy(update={"migrations": [*told.migrations, ("jobs", "9999_later")]})
+    with zipfile.ZipFile(file) as whole, zipfile.ZipFile(tmp_path / "newer", "w") as archive:
+        archive.writestr("manifest.json", newer.model_dump_json())
+        archive.writestr("database.dump", whole.read("database.dump"))
+    for name, why in (("damaged", "whole|sum"), ("cut", "no whole"), ("newer", "jobs.9999_later")):
+        with pytest.raises(backups.BackupError, match=why):
+            backups.restore(tmp_path / name)
+    # Into an empty one everything comes back, byte for byte.
+    command = [sys.executable, "server/manage.py", "restore", str(file)]
+    environment = os.environ | {"STROM_DATABASE_URL": empty}
+    done = subprocess.run(command, cwd=ROOT, env=environment, capture_output=True, text=True)
+    assert "1 jobs as of" in done.stdout, done.stderr
+    here = url_of(str(connection.settings_dict["NAME"]))
+    for table in told.rows:
+        assert rows_of(empty, table) == rows_of(here, table), table
+
+
+def test_health_tells_the_database_migrations_and_a_late_queue(
+    anna: Person, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    assert Client().get("/api/health/live").json() == {"live": True}
+    well = {"ready": True, "database": "", "migrations": "", "queue": ""}
+    assert Client().get("/api/health").json() == well
+    job = ProcrastinateJob.objects.model  # written by the queue alone: put in by statement
+    with connection.cursor() as cursor:
+        cursor.execute(
+            f"INSERT INTO {job._meta.db_table} (queue_name, task_name, args, status, scheduled_at)"
+            " VALUES ('days', 'days.live', '{}', 'todo', now() - interval '400 seconds')"
+        )
+    now = queue_state()
+    assert (now.waiting, now.running) == (1, 0) and now.late and 399 < now.oldest_s < 460 > LATE_S
+    told = Client().get("/api/health")
+    assert told.status_code == 200 and "1 wait, the oldest for 40" in told.json()["queue"]
+
+    def away() -> None:
+        raise OperationalError
+
+    monkeypatch.setattr("apps.operation.health.queue_state", away)
+    assert health() == Health("no connection to the database", "cannot tell", "cannot tell")
+    assert Client().get("/api/health").status_code == 503
+
+
+def test_measurements_are_shut_without_a_token_and_name_nobody(
+    anna: Person, job: Job, settings: Any
+) -> None:
+    for token in ("", "right"):
+        settings.METRICS_TOKEN = token
+        for sent in ({}, {"Authorization": "Bearer wrong"}, {"Authorization": "Bearer "}):
+            assert Client().get("/api/metrics", headers=sent).status_code == 401
+    anna.get(f"/api/jobs/{job.pk}")
+    text = Client().get("/api/metrics", headers={"Authorization": "Bearer right"}).content.decode()
+    assert 'strom_requests_total{method="GET",route="api/jobs/<job_id>",status="200"}' in text
+    assert "strom_queue_waiting 0.0" in text and 'strom_request_seconds_bucket{le="0.1"' in text
+    assert str(job.pk) not in text and "anna" not in text
+
+
+def test_a_request_has_an_id_and_a_line_without_names_or_secrets(
+    anna: Person, settings: Any, caplog: pytest.LogCaptureFixture
+) -> None:
+    settings.SLOW_S = -1.0  # so that every request is a slow one
+    for one in settings.LOGGING["handlers"]["console"]["filters"]:
+        caplog.handler.addFilter(FILTERS[one])
+    given = anna.client.get("/api/calendar/long-secret.ics", headers={"X-Request-Id": "proxy-0042"})
+    made = anna.client.get("/api/jobs", headers={"X-Request-Id": "no; good"})
+    assert given["X-Request-Id"] == "proxy-0042" and len(made["X-Request-Id"]) == 32
+    lines = [json.loads(JsonFormatter().format(record)) for record in caplog.records]
+    first, second = [line for line in lines if "route" in line]
+    assert first["request_id"] == "proxy-0042" and first["status"] == 404
+    assert first["route"] == "api/calendar/<secret>.ics" and second["route"] == "api/jobs"
+    assert "slow" in second["message"] and isinstance(second["ms"], int)
+    assert not any(word in json.dumps(lines) for word in ("anna", "long-secret"))
+    caplog.clear()
+    settings.SLOW_S = 1000.0
+    anna.get("/api/jobs")
+    assert [r for r in caplog.records if r.levelno >= logging.WARNING] == []
