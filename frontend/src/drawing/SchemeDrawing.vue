@@ -22,8 +22,6 @@ const props = defineProps<{
   marked?: Record<string, "gone" | "new" | "changed">;
   /** A path that is followed: what lies on it, and the piece at hand. All else stands back. */
   followed?: { ids: Set<string>; at: string } | null;
-  /** Start with the whole drawing in sight, however small. */
-  overview?: boolean;
 }>();
 const emit = defineEmits<{ cable: [id: string]; part: [id: string]; post: [ref: string] }>();
 
@@ -36,7 +34,6 @@ defineExpose({ frame });
 const { viewBox, zoomed, by, toward, whole, down, move, up, dragged } = useZoom(
   computed(() => ({ width: props.layout.width, height: props.layout.height })),
   frame,
-  props.overview,
 );
 watch(
   () => [props.followed?.at, props.layout] as const,

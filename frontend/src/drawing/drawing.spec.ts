@@ -96,8 +96,9 @@ describe("the drawing", () => {
     const found = drawing();
     resized({ width: 200, height: 100 });
     const middle = () => {
-      const [x, y, width, height] = found.get("svg").attributes("viewBox")!.split(" ").map(Number);
-      return [x! + width! / 2, y! + height! / 2];
+      const view = (found.get("svg").attributes("viewBox") ?? "").split(" ").map(Number);
+      const [x = 0, y = 0, width = 0, height = 0] = view;
+      return { x: x + width / 2, y: y + height / 2 };
     };
     const faded = (what: string) => found.get(what).classes("faded");
     expect(faded('[data-cable="run"]')).toBe(false);
@@ -105,10 +106,10 @@ describe("the drawing", () => {
     expect([faded('[data-cable="feed"]'), faded('[data-part="house"]')]).toEqual([false, false]);
     expect([faded('[data-cable="run"]'), faded('[data-part="bar"]')]).toEqual([true, true]);
     expect(found.get('[data-cable="feed"]').attributes("aria-pressed")).toBe("true");
-    const { label_x, label_y } = LAYOUT.wires[0]!;
-    const [x, y] = middle();
-    expect(Math.abs(x! - Math.max(label_x, 139))).toBeLessThan(3); // 200 px at 0.72: 278 wide
-    expect(Math.abs(y! - label_y)).toBeLessThan(25);
+    const wire = LAYOUT.wires[0];
+    // 200 px at the scale that can be read are 278 of the drawing: its middle is at 139 or more.
+    expect(middle().x).toBeCloseTo(Math.max(wire?.label_x ?? 0, 139), 0);
+    expect(Math.abs(middle().y - (wire?.label_y ?? 0))).toBeLessThan(25);
     await found.setProps({ followed: null });
     expect(faded('[data-cable="run"]')).toBe(false);
   });
@@ -172,10 +173,12 @@ describe("zoom", () => {
     expect(z.zoomed.value).toBe(false);
   });
 
-  it("starts on a phone at a size that can be read, at the first bay", () => {
+  it("opens fitted on a phone; a place it goes to can be read, and the whole comes back", () => {
     const { zoom: z } = zoom({ width: 390, height: 500 });
+    expect(box(z)[2]).toBeCloseTo(800, 0);
+    expect(z.zoomed.value).toBe(false);
+    z.toward({ x: 400, y: 300 });
     expect(box(z)[2]).toBeCloseTo(390 / 0.72, 0);
-    expect(box(z)[0]).toBe(0);
     expect(z.zoomed.value).toBe(true);
     z.whole();
     expect(box(z)[2]).toBeCloseTo(800, 0);

@@ -2,7 +2,7 @@
 import { computed, onBeforeUnmount, onMounted, ref, watch, type Ref } from "vue";
 
 const CLOSEST = 4;
-/** The smallest scale at which names can be read at arm's length: where a phone starts. */
+/** The smallest scale at which names can be read at arm's length. */
 const READABLE = 0.72;
 const CLICK_SLOP_PX = 6;
 
@@ -11,7 +11,7 @@ interface Size {
   height: number;
 }
 
-export function useZoom(size: Ref<Size>, frame: Ref<SVGSVGElement | null>, overview = false) {
+export function useZoom(size: Ref<Size>, frame: Ref<SVGSVGElement | null>) {
   const room = ref<Size>({ width: 800, height: 600 });
   const scale = ref(1);
   const corner = ref({ x: 0, y: 0 });
@@ -46,7 +46,7 @@ export function useZoom(size: Ref<Size>, frame: Ref<SVGSVGElement | null>, overv
   }
 
   function start() {
-    scale.value = room.value.width < 600 && !overview ? Math.max(fit.value, READABLE) : fit.value;
+    scale.value = fit.value;
     corner.value = { x: 0, y: 0 };
     settle();
   }

@@ -27,7 +27,6 @@ const marks = computed(() => props.marked as Record<string, "gone" | "new" | "ch
         :picked="null"
         :landing="null"
         :marked="marks"
-        overview
       />
     </div>
   </figure>

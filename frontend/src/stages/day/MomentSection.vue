@@ -82,7 +82,6 @@ defineExpose({ play, jump });
         :post-names="day.moment.post_names"
         :picked="null"
         :landing="null"
-        overview
       />
     </div>
   </section>

@@ -5,11 +5,17 @@ import type { Column, Item, Refused } from "./cells";
 defineProps<{ item: Item; columns: Column[]; row: number; refused?: Record<string, Refused> }>();
 const emit = defineEmits<{ enter: [column: Column, text: string]; focus: [] }>();
 
+const titleOf = (column: Column) => [column.title, column.unit].filter(Boolean).join(", ");
 const textOf = (event: Event) => (event.target as HTMLInputElement | HTMLSelectElement).value;
 </script>
 
 <template>
-  <td v-for="(column, c) in columns" :key="column.id" :class="column.id">
+  <td
+    v-for="(column, c) in columns"
+    :key="column.id"
+    :class="column.id"
+    :data-title="titleOf(column)"
+  >
     <select
       v-if="column.picks"
       :data-cell="`${row}:${c}`"
@@ -69,12 +75,28 @@ input:disabled {
 .current select {
   padding: 0 2px;
 }
-@media (max-width: 959px) {
+@media (max-width: 699px) {
+  td {
+    grid-column: span 3;
+    min-width: 0;
+  }
+  td::before {
+    content: attr(data-title);
+    display: block;
+    font-size: 0.8rem;
+  }
   .name {
-    position: sticky;
-    left: 0;
-    z-index: 1;
-    background: rgb(var(--v-theme-background));
+    grid-column: 1 / -1;
+  }
+  .name::before {
+    content: none;
+  }
+  .hours {
+    grid-column: span 4;
+  }
+  input,
+  select {
+    height: 48px;
   }
 }
 </style>

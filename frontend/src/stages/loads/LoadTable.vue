@@ -138,6 +138,7 @@ function paste(event: ClipboardEvent) {
             @focus="follow(item.id)"
           />
           <td class="result">
+            <small class="title">A day</small>
             <strong>{{ fineAmpHours(used.get(item.id)?.charge_ah ?? 0) }}</strong>
             <small v-if="used.has(item.id)">{{ percent(used.get(item.id)?.share ?? 0) }}</small>
           </td>
@@ -251,6 +252,9 @@ td {
   font-weight: 800;
   color: inherit;
 }
+.title {
+  display: none !important;
+}
 .new {
   width: 100%;
   max-width: 380px;
@@ -262,5 +266,57 @@ td {
   background: rgb(var(--v-theme-surface));
   border: 1px solid rgb(var(--v-theme-ink), 0.28);
   border-radius: 6px;
+}
+/* On a phone a load is a card: nothing is looked for sideways. */
+@media (max-width: 699px) {
+  .scroll {
+    overflow: visible;
+  }
+  table,
+  tbody,
+  .group,
+  .group th {
+    display: block;
+    min-width: 0;
+  }
+  thead,
+  colgroup {
+    display: none;
+  }
+  tbody tr:not(.group) {
+    display: grid;
+    grid-template-columns: repeat(12, minmax(0, 1fr));
+    gap: 4px 6px;
+    align-items: end;
+    margin-bottom: 10px;
+    padding: 6px 8px;
+    border: 1px solid rgb(var(--v-theme-ink), 0.25);
+    border-radius: 10px;
+  }
+  tbody tr > td[colspan] {
+    grid-column: 1 / -1;
+  }
+  .result,
+  .basis {
+    grid-column: span 5;
+    text-align: left;
+  }
+  .basis {
+    display: flex;
+    grid-column: span 7;
+    align-items: center;
+    justify-content: space-between;
+  }
+  .title {
+    display: block !important;
+  }
+  .more {
+    min-width: 48px;
+    height: 48px;
+  }
+  .new {
+    height: 48px;
+    max-width: none;
+  }
 }
 </style>

@@ -35,7 +35,6 @@ const positions = computed(
       :post-names="{}"
       :picked="null"
       :landing="null"
-      overview
     />
   </div>
   <p>Drawn under way, engine at cruising speed.</p>

@@ -4,7 +4,7 @@ import { computed } from "vue";
 
 import { amps, finePercent, volts } from "@/shared/units";
 
-import { VERDICTS, type Fields, type RunRow } from "./runs";
+import { ROW_PX, VERDICTS, type Fields, type RunRow } from "./runs";
 
 const props = defineProps<{
   row: RunRow;
@@ -132,7 +132,7 @@ const typed = (event: Event) => (event.target as HTMLInputElement).value;
 }
 .wide {
   grid-template-columns: var(--run-columns);
-  height: 58px;
+  height: v-bind("`${ROW_PX.wide}px`");
 }
 .is-bad {
   border-left-color: rgb(var(--v-theme-error));
@@ -235,7 +235,16 @@ small {
 }
 .row:not(.wide) {
   grid-template-columns: 1fr 1fr 1.1fr 1.25fr;
-  height: 148px;
+  height: v-bind("`${ROW_PX.narrow}px`");
+}
+.row:not(.wide) :is(input[type="text"], select) {
+  height: 48px;
+}
+.row:not(.wide) .device span {
+  white-space: normal;
+}
+.row:not(.wide) .stay label {
+  min-height: 48px;
 }
 .row:not(.wide) .first {
   grid-column: 1 / -1;

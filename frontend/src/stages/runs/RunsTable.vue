@@ -9,7 +9,7 @@ import { useScheme } from "@/documents/schemeStore";
 import { readNumber } from "@/shared/fields/numbers";
 
 import RunCells from "./RunCells.vue";
-import { fieldsFor, type Fields, type RunRow } from "./runs";
+import { fieldsFor, ROW_PX, type Fields, type RunRow } from "./runs";
 
 const props = defineProps<{ rows: RunRow[]; gauges: string[]; picked: string | null }>();
 const emit = defineEmits<{ pick: [id: string]; paste: [text: string] }>();
@@ -88,7 +88,7 @@ function paste(event: ClipboardEvent) {
       ref="list"
       class="list"
       :items="rows"
-      :item-height="mdAndUp ? 58 : 148"
+      :item-height="mdAndUp ? ROW_PX.wide : ROW_PX.narrow"
       @keydown="walk"
       @paste="paste"
     >

@@ -15,6 +15,9 @@ export const VERDICTS: Record<RunRow["verdict"], { mark: string; word: string; c
   bad: { mark: "■", word: "not to the standard", color: "error" },
 };
 
+/** How high a row is: a line at a desk, a card on a phone [px]. */
+export const ROW_PX = { wide: 58, narrow: 176 };
+
 export function useRuns() {
   const schemes = useScheme();
   const surveys = useSurvey();

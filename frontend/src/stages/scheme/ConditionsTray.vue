@@ -250,5 +250,9 @@ kbd {
     max-height: 42dvh;
     overflow-y: auto;
   }
+  .positions button {
+    min-width: 48px;
+    height: 48px;
+  }
 }
 </style>

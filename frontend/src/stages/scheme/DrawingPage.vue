@@ -71,7 +71,6 @@ const print = () => window.print();
             :post-names="schemes.scheme!.post_names"
             :picked="null"
             :landing="null"
-            overview
           />
         </div>
         <p>
