@@ -7,6 +7,8 @@ STROM_HTTPS          0 when served without TLS on loopback; 1 by default
 STROM_HSTS_PRELOAD   1 asks browsers to list this host as TLS only, which cannot be taken back soon
 STROM_DEMO           1 opens the demo workshop with one click
 STROM_DEBUG          1 for development
+STROM_PROXY          1 behind a proxy that sets X-Forwarded-For to the visitor's address, as
+                     deploy/nginx.conf does: what is limited by address is limited by that
 STROM_LOG            json: a line of JSON for each request and warning; plain by default
 STROM_SLOW_S         a request that takes longer is a warning in the log; 2 s by default
 STROM_METRICS_TOKEN  opens /api/metrics to those who send it as a bearer token; shut without it
@@ -31,6 +33,7 @@ def _flag(name: str, default: str = "0") -> bool:
 DEBUG = _flag("STROM_DEBUG")
 DEMO_MODE = _flag("STROM_DEMO")
 HTTPS = _flag("STROM_HTTPS", "1")
+PROXY = _flag("STROM_PROXY")
 
 SECRET_KEY = os.environ.get("STROM_SECRET_KEY", "")
 if not SECRET_KEY:
@@ -98,6 +101,7 @@ AUTH_USER_MODEL = "accounts.User"
 
 MIDDLEWARE = [
     "apps.operation.middleware.Requests",
+    "config.middleware.BehindProxy",
     "django.middleware.security.SecurityMiddleware",
     "whitenoise.middleware.WhiteNoiseMiddleware",
     "config.middleware.ContentSecurityPolicy",

@@ -20,6 +20,7 @@ from apps.jobs.models import Job
 from apps.operation import backups
 from apps.operation.health import LATE_S, Health, health, queue_state
 from apps.operation.log_filters import RequestId, WithoutAddress
+from axes.models import AccessAttempt
 from django.db import OperationalError, connection
 from django.test import Client
 from PIL import Image
@@ -148,3 +149,23 @@ def test_a_request_has_an_id_and_a_line_without_names_or_secrets(
     settings.SLOW_S = 1000.0
     anna.get("/api/jobs")
     assert [r for r in caplog.records if r.levelno >= logging.WARNING] == []
+
+
+@pytest.mark.parametrize(
+    ("proxy", "sent", "address"),
+    [
+        (True, "203.0.113.7", "203.0.113.7"),
+        (True, "2001:db8::7", "2001:db8::7"),
+        (True, "203.0.113.7, 198.51.100.2", "127.0.0.1"),  # not as our proxy writes it
+        (True, "<script>", "127.0.0.1"),
+        (False, "203.0.113.7", "127.0.0.1"),  # nobody's word
+    ],
+)
+def test_limits_by_address_are_by_the_visitors(
+    proxy: bool, sent: str, address: str, settings: Any, db: None
+) -> None:
+    settings.PROXY = proxy
+    told = {"username": "anna", "password": "wrong"}
+    body, headers = json.dumps(told), {"X-Forwarded-For": sent}
+    Client().post("/api/session", body, content_type="application/json", headers=headers)
+    assert AccessAttempt.objects.get().ip_address == address
