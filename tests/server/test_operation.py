@@ -10,19 +10,23 @@ import subprocess
 import sys
 import zipfile
 from collections.abc import Iterator
+from datetime import datetime, timedelta
 from pathlib import Path
 from typing import Any
 from uuid import uuid4
 
 import psycopg
 import pytest
-from apps.jobs.models import Job
+from apps.jobs.models import Job, Revision
 from apps.operation import backups
 from apps.operation.health import LATE_S, Health, health, queue_state
 from apps.operation.log_filters import RequestId, WithoutAddress
+from apps.operation.retention import tidy_up
 from axes.models import AccessAttempt
+from django.contrib.sessions.models import Session
 from django.db import OperationalError, connection
 from django.test import Client
+from django.utils import timezone
 from PIL import Image
 from procrastinate.contrib.django.models import ProcrastinateJob
 from pythonjsonlogger.json import JsonFormatter
@@ -169,3 +173,23 @@ def test_limits_by_address_are_by_the_visitors(
     body, headers = json.dumps(told), {"X-Forwarded-For": sent}
     Client().post("/api/session", body, content_type="application/json", headers=headers)
     assert AccessAttempt.objects.get().ip_address == address
+
+
+def test_what_is_past_its_time_goes_and_nothing_else(anna: Person, job: Job) -> None:
+    now = timezone.now()
+    anna.client.delete(f"/api/jobs/{job.pk}")
+    [listed] = anna.get("/api/jobs?binned=true").json()
+    job.refresh_from_db()
+    goes = datetime.fromisoformat(listed["goes"])
+    assert job.binned is not None and goes - job.binned == timedelta(days=30)
+    variant = job.variants.earliest("place")
+    for age_d in (29, 31):
+        made = variant.prints.create(kind="sheet", ask={}, made_from=str(age_d), name="sheet")
+        variant.prints.filter(pk=made.pk).update(created=now - timedelta(days=age_d))
+    Session.objects.create(session_key="over", session_data="", expire_date=now - timedelta(1))
+    assert tidy_up() == {"jobs": 0, "files": 1, "sessions": 1}
+    assert [p.made_from for p in variant.prints.all()] == ["29"]
+    assert anna.client.post(f"/api/jobs/{job.pk}/unbin").status_code == 200  # still signed in
+    Job.objects.filter(pk=job.pk).update(binned=now - timedelta(days=30, minutes=1))
+    assert tidy_up()["jobs"] == 1
+    assert not Job.objects.exists() and not Revision.objects.exists()

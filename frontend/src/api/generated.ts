@@ -6247,7 +6247,7 @@ export interface components {
         };
         /**
          * JobOut
-         * @description A job with its variants.
+         * @description A job with its variants; one in the bin was put there at ``binned`` and ``goes`` for good.
          */
         JobOut: {
             /** Binned */
@@ -6258,6 +6258,8 @@ export interface components {
              * Format: date-time
              */
             changed: string;
+            /** Goes */
+            goes?: string | null;
             /**
              * Id
              * Format: uuid

@@ -49,7 +49,14 @@ const list = useQuery(
   },
   queries,
 );
-const jobs = computed(() => list.data.value ?? null);
+const words = ref("");
+/** Those in whose name, boat or complaint every word typed is found. */
+const jobs = computed(() => {
+  const wanted = words.value.toLowerCase().split(/\s+/).filter(Boolean);
+  const said = ({ name, boat }: Schemas["JobOut"]) =>
+    `${name} ${boat.kind} ${boat.notes}`.toLowerCase();
+  return list.data.value?.filter((job) => wanted.every((one) => said(job).includes(one))) ?? null;
+});
 watch(list.error, (failed) => failed && notices.failed(failed));
 const load = () => list.refetch();
 
@@ -174,8 +181,20 @@ function severity(worst: string | null) {
           @change="bringIn"
         />
       </div>
+      <label v-if="list.data.value?.length" class="ask search">
+        <span class="d-sr-only">Search: boat, kind, complaint</span>
+        <input
+          v-model="words"
+          type="search"
+          placeholder="Search: boat, kind, complaint"
+          aria-label="Search: boat, kind, complaint"
+        />
+      </label>
       <ServiceDue v-if="!binned" />
       <v-progress-linear v-if="!jobs" indeterminate aria-label="Loading jobs" />
+      <p v-else-if="!jobs.length && list.data.value?.length" class="empty" role="status">
+        None of {{ list.data.value.length }} has all of these words.
+      </p>
       <p v-else-if="!jobs.length && binned" class="empty">The bin is empty.</p>
       <section v-else-if="!jobs.length" class="empty first" aria-label="What to do first">
         <h2>No boat here yet. From one to a proposal in three steps:</h2>
@@ -198,6 +217,9 @@ function severity(worst: string | null) {
           <p v-if="job.boat.length_m">{{ job.boat.kind }}, {{ length(job.boat.length_m) }}</p>
           <p v-else class="text-error">■ {{ job.boat.kind }}</p>
           <p class="notes">{{ job.boat.notes }}</p>
+          <p v-if="job.goes">
+            <strong>Goes for good on {{ job.goes.slice(0, 10) }}</strong>
+          </p>
         </div>
         <v-btn
           v-if="binned"
@@ -282,6 +304,10 @@ function severity(worst: string | null) {
   align-items: center;
   justify-content: space-between;
   margin-bottom: 16px;
+}
+.search {
+  display: block;
+  margin-bottom: 14px;
 }
 .begin {
   display: flex;

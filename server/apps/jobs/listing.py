@@ -10,7 +10,7 @@ from uuid import UUID
 from django.db.models import QuerySet
 
 from apps.accounts.models import Workshop
-from apps.jobs.models import Job, Variant, Waiver
+from apps.jobs.models import KEPT_IN_BIN, Job, Variant, Waiver
 from apps.jobs.schemas import BoatOut, JobOut, VariantOut
 from apps.jobs.summaries import (
     Summary,
@@ -55,6 +55,7 @@ def jobs_of(workshop: Workshop, *, binned: bool = False, only: UUID | None = Non
             boat=_boat(row),
             changed=row["changed"],
             binned=row["binned"],
+            goes=row["binned"] and row["binned"] + KEPT_IN_BIN,
             variants=of_job[row["id"]],
         )
         for row in rows

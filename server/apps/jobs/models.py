@@ -1,6 +1,7 @@
 """Jobs, their survey and variants, the immutable history of each, and photographs."""
 
 import uuid
+from datetime import timedelta
 
 from django.db import models
 from django.utils import timezone
@@ -8,6 +9,7 @@ from django.utils import timezone
 from apps.accounts.models import User, Workshop
 
 __all__ = [
+    "KEPT_IN_BIN",
     "FindingsSummary",
     "Job",
     "JobCard",
@@ -21,6 +23,10 @@ __all__ = [
     "Variant",
     "Waiver",
 ]
+
+
+# How long a job can be taken out of the bin; then it goes for good.
+KEPT_IN_BIN = timedelta(days=30)
 
 
 class Job(models.Model):

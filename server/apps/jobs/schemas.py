@@ -105,13 +105,14 @@ class BoatOut(Schema):
 
 
 class JobOut(Schema):
-    """A job with its variants."""
+    """A job with its variants; one in the bin was put there at ``binned`` and ``goes`` for good."""
 
     id: UUID
     name: str
     boat: BoatOut
     changed: datetime
     binned: datetime | None
+    goes: datetime | None = None
     variants: list[VariantOut]
 
 

@@ -1,0 +1,30 @@
+"""What is not kept for ever: the bin, files that can be made anew, sessions."""
+
+from __future__ import annotations
+
+from datetime import timedelta
+
+from django.contrib.sessions.models import Session
+from django.utils import timezone
+
+from apps.jobs.models import KEPT_IN_BIN, Job
+from apps.prints.models import Print
+
+__all__ = ["KEPT_FILES", "tidy_up"]
+
+# Own judgement: who did not fetch a file for a month asks for it again, and it is made again.
+KEPT_FILES = timedelta(days=30)
+
+
+def tidy_up() -> dict[str, int]:
+    """Drop what is past its time; how many of each."""
+    now = timezone.now()
+    past = {
+        "jobs": Job.objects.filter(binned__lt=now - KEPT_IN_BIN),
+        "files": Print.objects.filter(created__lt=now - KEPT_FILES),
+        "sessions": Session.objects.filter(expire_date__lt=now),
+    }
+    counts = {name: found.count() for name, found in past.items()}
+    for found in past.values():
+        found.delete()
+    return counts
