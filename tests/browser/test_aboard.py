@@ -127,7 +127,7 @@ def test_two_phones_agree_after_random_outages(
     seed: int, phone: Page, visitor: BrowserContext, browser: Browser, server: Server, watch: Watch
 ) -> None:
     """Notes from two phones while networks, pages and the server fail: each is there once."""
-    watch.expected += ["status of 50", "ERR_"]
+    watch.expected += ["status of 50", "ERR_", "beforeunload"]
     chance = random.Random(seed)
     boat = to_today(phone, "Marsh Wren", "Proposal C")
     second = browser.new_context(viewport=PHONE)
@@ -169,6 +169,29 @@ def test_two_phones_agree_after_random_outages(
     assert kept[0] == kept[1]
     assert sorted(n["text"] for n in kept[0] if f"seed {seed}" in n["text"]) == sorted(made)
     second.close()
+
+
+def test_a_full_device_says_so_and_still_sends(phone: Page, visitor: BrowserContext) -> None:
+    boat = to_today(phone, "Ebb Tide", "Proposal A")
+    take_aboard(phone)
+    phone.goto(f"{boat}/build")
+    note = phone.get_by_label("Note", exact=True)
+    note.wait_for()
+    phone.evaluate(
+        """() => { IDBObjectStore.prototype.put = () => {
+          throw new DOMException("The disk is full.", "QuotaExceededError"); } }"""
+    )
+    visitor.set_offline(True)
+    note.fill("Stud of the bus is stripped.")
+    phone.get_by_role("button", name="Keep the note").click()
+    bar = phone.get_by_role("status", name="Not saved yet")
+    expect(bar).to_contain_text("This device cannot keep entries")
+    expect(bar).to_contain_text("in this page alone")
+    visitor.set_offline(False)
+    expect(bar).to_be_hidden(timeout=60_000)
+    variant = boat.rpartition("/")[2]
+    notes = api(phone, f"/api/variants/{variant}/build")["state"]["notes"]
+    assert [n["text"] for n in notes] == ["Stud of the bus is stripped."]
 
 
 def test_a_clash_keeps_both_and_asks(

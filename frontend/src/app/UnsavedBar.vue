@@ -69,7 +69,8 @@ const firstRow = (change: Change) => (change.type === "put_rows" ? change.rows[0
       <p>
         <template v-if="unsaved.count">
           <strong>◆ {{ count }}.</strong>
-          The server does not answer. They are kept on this device and sent by themselves.
+          The server does not answer. They are
+          {{ unsaved.full ? "in this page alone" : "kept on this device" }} and sent by themselves.
         </template>
         <strong v-else>◆ The server does not answer.</strong>
         {{ asComputed }}

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { useDebounceFn, useEventListener } from "@vueuse/core";
+import { useDebounceFn, useEventListener, useMediaQuery } from "@vueuse/core";
 import { computed, nextTick, onBeforeUnmount, ref, useId, watch } from "vue";
 
 import FieldBox from "./FieldBox.vue";
@@ -58,6 +58,7 @@ async function keep() {
 
 /** By a thumb in a glove: several presses are one entry. */
 const CALM_MS = 800;
+const coarse = useMediaQuery("(pointer: coarse)");
 const stepping = ref(false);
 const keepCalmly = useDebounceFn(keepSteps, CALM_MS);
 onBeforeUnmount(keepSteps);
@@ -83,10 +84,11 @@ function step(up: 1 | -1) {
 <template>
   <FieldBox :field="field" v-bind="{ label, unit, assumed, unknown, wrong, saving }">
     <button
-      v-if="number !== null"
+      v-if="coarse && number !== null"
       type="button"
       class="stepper"
-      :aria-label="`Less: ${label}`"
+      aria-label="One step less"
+      :aria-controls="field"
       @click="step(-1)"
     >
       −
@@ -101,10 +103,11 @@ function step(up: 1 | -1) {
       @change="keep"
     />
     <button
-      v-if="number !== null"
+      v-if="coarse && number !== null"
       type="button"
       class="stepper last"
-      :aria-label="`More: ${label}`"
+      aria-label="One step more"
+      :aria-controls="field"
       @click="step(1)"
     >
       +
@@ -114,7 +117,6 @@ function step(up: 1 | -1) {
 
 <style scoped>
 .stepper {
-  display: none;
   flex: none;
   width: 48px;
   min-height: 48px;
@@ -123,10 +125,5 @@ function step(up: 1 | -1) {
 }
 .last {
   order: 1;
-}
-@media (pointer: coarse) {
-  .stepper {
-    display: block;
-  }
 }
 </style>

@@ -37,13 +37,16 @@ describe("a number a step further", () => {
 describe("a number field", () => {
   it("takes several presses as one entry", async () => {
     vi.useFakeTimers();
+    const asked = { matches: true, addEventListener: vi.fn(), removeEventListener: vi.fn() };
+    vi.stubGlobal("matchMedia", () => asked);
     const save = vi.fn(async () => true);
     const props = { label: "Length", unit: "m", value: 4.2, save, maximum: 4.4 };
     const field = mount(NumberField, { props });
-    for (let n = 0; n < 3; n++) await field.get("[aria-label='More: Length']").trigger("click");
-    await field.get("[aria-label='Less: Length']").trigger("click");
+    for (let n = 0; n < 3; n++) await field.get("[aria-label='One step more']").trigger("click");
+    await field.get("[aria-label='One step less']").trigger("click");
     await vi.advanceTimersByTimeAsync(1000);
     vi.useRealTimers();
+    vi.unstubAllGlobals();
     expect(save.mock.calls).toEqual([[4.3]]);
   });
 
