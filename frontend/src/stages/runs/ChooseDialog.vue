@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** What choosing comes to, line by line, before anything is changed. */
+import { until } from "@vueuse/core";
 import { onMounted, ref } from "vue";
 
 import { api, unwrap, type Schemas } from "@/api/client";
@@ -16,6 +17,8 @@ const found = ref<Schemas["ChosenOut"] | null>(null);
 
 async function choose() {
   found.value = null;
+  // What was entered a moment ago counts, such as a run that stays as it is.
+  await until(() => schemes.busy).toBe(false);
   try {
     found.value = await unwrap(
       api.POST("/api/variants/{variant_id}/runs/choice", {
