@@ -17,6 +17,9 @@ pg_folder() {
   fi
 }
 
+# pg_url NAME PORT: the address of the database in a cluster of this checkout.
+pg_url() { echo "postgresql://strom:$(cat "$STATE/$1.password")@127.0.0.1:$2/strom"; }
+
 # start_pg NAME [OPTIONS]: start cluster NAME, made first if need be; sets PG_PORT and PG_URL.
 start_pg() {
   PG_NAME=$1
@@ -59,7 +62,7 @@ start_pg() {
   as_pg "$BIN/pg_ctl" -D "$DATA" -l "$log" -w -s \
     -o "-p $PG_PORT -c listen_addresses=127.0.0.1 -c unix_socket_directories= $pg_options" start ||
     die "PostgreSQL did not start; see $log"
-  PG_URL="postgresql://strom:$(cat "$secret")@127.0.0.1:$PG_PORT/strom"
+  PG_URL=$(pg_url "$PG_NAME" "$PG_PORT")
   "$PY" - "$PG_URL" <<'PY'
 import sys
 import psycopg
@@ -75,7 +78,7 @@ reach_pg() {
   DATA=$(pg_folder "$1")
   BIN=$(pg_bin)
   if [ -f "$DATA/PG_VERSION" ] && as_pg "$BIN/pg_ctl" -D "$DATA" status >/dev/null 2>&1; then
-    PG_URL="postgresql://strom:$(cat "$STATE/$1.password")@127.0.0.1:$(sed -n 4p "$DATA/postmaster.pid")/strom"
+    PG_URL=$(pg_url "$1" "$(sed -n 4p "$DATA/postmaster.pid")")
     DATA= # it is not ours to stop
   else
     start_pg "$1"

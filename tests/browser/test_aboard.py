@@ -271,7 +271,8 @@ def test_the_program_is_installable_and_what_is_aboard_goes_with_who_signs_out(
 
 def test_thumbs_hit_what_they_aim_at_in_every_light(phone: Page) -> None:
     boat = to_today(phone, "Marsh Wren", "Proposal C")
-    small = """() => [...document.querySelectorAll("main button, main a.v-btn, main label input")]
+    small = """() => [...document.querySelectorAll(
+        "main button, main a.v-btn, main label input, main select, main input:not([type=range])")]
       .map((e) => [e, (e.closest("label") ?? e).getBoundingClientRect()])
       .filter(([, box]) => box.height > 0 && box.height < 47.5)
       .map(([e, box]) => `${e.textContent || e.getAttribute("aria-label")} ${box.height}`)"""
@@ -279,6 +280,10 @@ def test_thumbs_hit_what_they_aim_at_in_every_light(phone: Page) -> None:
       .filter((e) => !e.closest("nav") && e.getBoundingClientRect().right > innerWidth + 1)
       .map((e) => e.textContent)"""
     action = re.compile("Continue|Step done|As it should")
+    for stage in ("survey", "loads", "runs", "log", "handover"):
+        phone.goto(f"{boat}/{stage}")
+        expect(phone.get_by_role("main")).to_contain_text(STAGES[stage], timeout=60_000)
+        assert phone.evaluate(small) == [], stage
     for stage in ("today", "build", "prove"):
         phone.goto(f"{boat}/{stage}")
         phone.get_by_role(

@@ -47,6 +47,10 @@ def stands(page: Page, switch: str, position: str) -> None:
 
 def test_turn_start_and_plug_by_mouse_and_by_key(page: Page) -> None:
     open_variant(page, "Marsh Wren", "As found")
+    page.keyboard.press("]")  # from the moment it is drawn
+    stands(page, "Main selector", "2")
+    page.keyboard.press("[")
+    stands(page, "Main selector", "Both")
     before = moment(page)
     page.get_by_role("button", name="Start engine").click()
     expect(page.get_by_role("button", name="Running")).to_be_visible()

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import dataclasses
+from itertools import pairwise
 from random import Random
 
 import pytest
@@ -98,6 +99,14 @@ def test_drop_of_a_path_is_current_times_resistance() -> None:
     assert path.drop_v == pytest.approx(10 * ohm, rel=1e-3)
     assert path.drop_percent == pytest.approx(100 * path.drop_v / 12)
     assert path.length_m == 4.0 and path.steps[0].side == "out" and path.steps[-1].side == "back"
+
+
+def test_pieces_of_a_path_hang_together_from_its_giver_to_its_taker_and_back() -> None:
+    for path in paths(demo_job("marsh_wren.json").variants[-1].design):
+        met = [{path.giver}, *(set(step.parts) for step in path.steps), {path.giver}]
+        assert all(one & next_ for one, next_ in pairwise(met) if path.steps), path.name
+        for step in path.steps:
+            assert len(step.parts) == (2 if step.cable else 1)
 
 
 @pytest.mark.parametrize(

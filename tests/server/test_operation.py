@@ -25,6 +25,7 @@ from apps.operation.retention import tidy_up
 from axes.models import AccessAttempt
 from django.contrib.sessions.models import Session
 from django.db import OperationalError, connection
+from django.db.migrations.recorder import MigrationRecorder
 from django.test import Client
 from django.utils import timezone
 from PIL import Image
@@ -56,6 +57,12 @@ def rows_of(url: str, table: str) -> list[Any]:
         return db.execute(f'SELECT t::text FROM "{table}" t ORDER BY 1'.encode()).fetchall()
 
 
+def restored(url: str, file: Path) -> subprocess.CompletedProcess[str]:
+    command = [sys.executable, "server/manage.py", "restore", str(file)]
+    environment = os.environ | {"STROM_DATABASE_URL": url}
+    return subprocess.run(command, cwd=ROOT, env=environment, capture_output=True, text=True)
+
+
 @pytest.mark.django_db(transaction=True)
 def test_a_backup_restores_every_row_and_refuses_what_would_harm(
     anna: Person, job: Job, empty: str, tmp_path: Path
@@ -71,6 +78,8 @@ def test_a_backup_restores_every_row_and_refuses_what_would_harm(
     # Neither over a file nor over an installation that holds anything.
     with pytest.raises(backups.BackupError, match="is there already"):
         backups.back_up(file)
+    with pytest.raises(backups.BackupError, match="there is no folder"):
+        backups.back_up(tmp_path / "nowhere" / "strom.backup")
     with pytest.raises(backups.BackupError, match="not empty: 1 rows of jobs_job"):
         backups.restore(file)
     # Damaged, cut off, of a newer version: told by name.
@@ -78,17 +87,25 @@ def test_a_backup_restores_every_row_and_refuses_what_would_harm(
     damaged[len(damaged) // 2] ^= 1
     (tmp_path / "damaged").write_bytes(damaged)
     (tmp_path / "cut").write_bytes(file.read_bytes()[:-500])
-    newer = told.model_copy(update={"migrations": [*told.migrations, ("jobs", "9999_later")]})
-    with zipfile.ZipFile(file) as whole, zipfile.ZipFile(tmp_path / "newer", "w") as archive:
-        archive.writestr("manifest.json", newer.model_dump_json())
-        archive.writestr("database.dump", whole.read("database.dump"))
+    told_of = {
+        "newer": {"migrations": [*told.migrations, ("jobs", "9999_later")]},
+        "short": {"rows": told.rows | {"jobs_job": 2}},
+    }
+    for name, update in told_of.items():
+        with zipfile.ZipFile(file) as whole, zipfile.ZipFile(tmp_path / name, "w") as archive:
+            archive.writestr("manifest.json", told.model_copy(update=update).model_dump_json())
+            archive.writestr("database.dump", whole.read("database.dump"))
     for name, why in (("damaged", "whole|sum"), ("cut", "no whole"), ("newer", "jobs.9999_later")):
         with pytest.raises(backups.BackupError, match=why):
             backups.restore(tmp_path / name)
-    # Into an empty one everything comes back, byte for byte.
-    command = [sys.executable, "server/manage.py", "restore", str(file)]
-    environment = os.environ | {"STROM_DATABASE_URL": empty}
-    done = subprocess.run(command, cwd=ROOT, env=environment, capture_output=True, text=True)
+    # One that is short of a row leaves nothing; a whole one comes back, byte for byte.
+    short = restored(empty, tmp_path / "short")
+    assert "jobs_job: 1 of 2" in short.stderr
+    with psycopg.connect(empty) as db:
+        assert db.execute(
+            "SELECT count(*) FROM pg_tables WHERE schemaname = 'public'"
+        ).fetchone() == (0,)
+    done = restored(empty, file)
     assert "1 jobs as of" in done.stdout, done.stderr
     here = url_of(str(connection.settings_dict["NAME"]))
     for table in told.rows:
@@ -111,6 +128,12 @@ def test_health_tells_the_database_migrations_and_a_late_queue(
     assert (now.waiting, now.running) == (1, 0) and now.late and 399 < now.oldest_s < 460 > LATE_S
     told = Client().get("/api/health")
     assert told.status_code == 200 and "1 wait, the oldest for 40" in told.json()["queue"]
+
+    MigrationRecorder.Migration.objects.filter(app="jobs").latest("name").delete()
+    behind = Client().get("/api/health")
+    assert behind.status_code == 503 and behind.json()["migrations"].startswith(
+        "1 not applied: jobs."
+    )
 
     def away() -> None:
         raise OperationalError
@@ -135,7 +158,11 @@ def test_measurements_are_shut_without_a_token_and_name_nobody(
 
 
 def test_a_request_has_an_id_and_a_line_without_names_or_secrets(
-    anna: Person, settings: Any, caplog: pytest.LogCaptureFixture
+    anna: Person,
+    job: Job,
+    settings: Any,
+    caplog: pytest.LogCaptureFixture,
+    monkeypatch: pytest.MonkeyPatch,
 ) -> None:
     settings.SLOW_S = -1.0  # so that every request is a slow one
     for one in settings.LOGGING["handlers"]["console"]["filters"]:
@@ -149,8 +176,14 @@ def test_a_request_has_an_id_and_a_line_without_names_or_secrets(
     assert first["route"] == "api/calendar/<secret>.ics" and second["route"] == "api/jobs"
     assert "slow" in second["message"] and isinstance(second["ms"], int)
     assert not any(word in json.dumps(lines) for word in ("anna", "long-secret"))
+    # Nor does what is told of a failure.
     caplog.clear()
     settings.SLOW_S = 1000.0
+    monkeypatch.setattr("apps.jobs.queries.job_out", lambda job: 1 / 0)
+    assert anna.get(f"/api/jobs/{job.pk}").status_code == 500
+    told = [record.getMessage() for record in caplog.records]
+    assert "GET api/jobs/<job_id> failed" in told and str(job.pk) not in " ".join(told)
+    caplog.clear()
     anna.get("/api/jobs")
     assert [r for r in caplog.records if r.levelno >= logging.WARNING] == []
 

@@ -41,11 +41,14 @@ GOOD_CRANKING_SHARE = 0.5  # of what a cranking path may lose (trade practice: 0
 
 @dataclass(frozen=True)
 class PathStep:
-    """A cable, or a contact of a part, on a path: amps in its direction, volts lost [V]."""
+    """A cable, or a contact of a part, on a path: amps in its direction, volts lost [V].
+
+    ``parts`` are those at the ends of a cable, or the one whose contact it is.
+    """
 
     name: str
     cable: str | None
-    part: str | None
+    parts: tuple[str, ...]
     side: Literal["out", "back"]
     current_a: float
     drop_v: float
@@ -161,7 +164,7 @@ class _Map:
                 PathStep(
                     name=self.design.cable_name(cable) if cable else str(part and part.name),
                     cable=cable.id if cable else None,
-                    part=part.id if part and not cable else None,
+                    parts=(cable.start.part, cable.end.part) if cable else (PostRef(name).part,),
                     side=side,
                     current_a=amps if drop_v >= 0 else -amps,
                     drop_v=drop_v,

@@ -37,7 +37,8 @@ interface Device extends DBSchema {
 let opened: Promise<IDBPDatabase<Device>> | null = null;
 
 function open(): Promise<IDBPDatabase<Device>> {
-  opened ??= openDB<Device>("strom", 1, {
+  if (opened) return opened;
+  const opening = openDB<Device>("strom", 1, {
     upgrade(db) {
       db.createObjectStore("outbox", { keyPath: "key" });
       const answers = db.createObjectStore("answers", { keyPath: ["person", "address"] });
@@ -48,8 +49,10 @@ function open(): Promise<IDBPDatabase<Device>> {
       opened = null;
     },
   });
-  opened.catch(() => (opened = null)); // a full disk may have room the next time
-  return opened;
+  opened = opening;
+  // A full disk may have room the next time.
+  opening.catch(() => opened === opening && (opened = null));
+  return opening;
 }
 
 /** Everything that waits, in the order in which it was entered. */

@@ -7908,6 +7908,8 @@ export interface components {
         /**
          * PathStep
          * @description A cable, or a contact of a part, on a path: amps in its direction, volts lost [V].
+         *
+         *     ``parts`` are those at the ends of a cable, or the one whose contact it is.
          */
         PathStep: {
             /** Cable */
@@ -7920,8 +7922,8 @@ export interface components {
             length_m: number;
             /** Name */
             name: string;
-            /** Part */
-            part: string | null;
+            /** Parts */
+            parts: string[];
             /**
              * Side
              * @enum {string}

@@ -30,7 +30,8 @@ export const useSession = defineStore("session", () => {
   watch(session, (now) => {
     if (!now?.signed_in) return;
     // Photographs are kept for one person at a time: another one begins with none.
-    if (known() && known()?.username !== now.username) void forgetPhotos();
+    const before = known();
+    if (before && before.username !== now.username) void forgetPhotos();
     localStorage.setItem(KNOWN, JSON.stringify(now));
   });
   async function enterDemo() {

@@ -44,6 +44,7 @@ watch(
     else if (wire) toward({ x: wire.label_x, y: wire.label_y });
   },
 );
+const isPicked = (id: string) => id === props.picked || id === props.followed?.at;
 const faded = (id: string) => props.followed != null && !props.followed.ids.has(id);
 const parts = computed(() => new Map(props.design.components.map((part) => [part.id, part])));
 const cables = computed(() => new Map(props.design.cables.map((cable) => [cable.id, cable])));
@@ -128,7 +129,7 @@ function markWords(ref: string): string {
         :live="w.live"
         :sense="w.sense"
         :side="layout.side"
-        :picked="picked === w.wire.id || followed?.at === w.wire.id"
+        :picked="isPicked(w.wire.id)"
         :class="[marked?.[w.wire.id] && `marked ${marked[w.wire.id]}`, { faded: faded(w.wire.id) }]"
         @pick="choose(() => emit('cable', w.wire.id))"
       />
@@ -136,7 +137,7 @@ function markWords(ref: string): string {
         v-for="box in layout.boxes"
         :key="box.id"
         class="part"
-        :class="{ picked: picked === box.id || followed?.at === box.id, faded: faded(box.id) }"
+        :class="{ picked: isPicked(box.id), faded: faded(box.id) }"
         :transform="`translate(${box.x} ${box.y})`"
         :data-part="box.id"
       >

@@ -21,15 +21,17 @@ from typing import IO
 import psycopg
 from django.core.management import call_command
 from django.db import connection
-from django.db.migrations.loader import MigrationLoader
 from psycopg import sql
 from pydantic import AwareDatetime, BaseModel, ValidationError
+
+from apps.operation.standing import known
 
 __all__ = ["BackupError", "Manifest", "back_up", "check", "restore"]
 
 FORMAT = 1
 MANIFEST, DUMP = "manifest.json", "database.dump"
 SESSIONS = "django_session"
+MIGRATIONS = "django_migrations"
 # What somebody would miss: a database that holds any of it is not overwritten.
 HOLDS = ("jobs_job", "accounts_user", "accounts_workshop")
 CHUNK = 1 << 20
@@ -60,6 +62,8 @@ def back_up(path: Path) -> Manifest:
     """
     if path.exists():
         raise BackupError(f"{path} is there already; a backup overwrites nothing")
+    if not path.parent.is_dir():
+        raise BackupError(f"there is no folder {path.parent}")
     part = path.with_name(f"{path.name}.partial")
     with tempfile.TemporaryDirectory(dir=path.parent, prefix=".backup-") as folder:
         dump = Path(folder) / DUMP
@@ -67,6 +71,9 @@ def back_up(path: Path) -> Manifest:
             db.execute("SET TRANSACTION ISOLATION LEVEL REPEATABLE READ, READ ONLY")
             snapshot = _value(db, "SELECT pg_export_snapshot()")
             rows = _rows(db)
+            if MIGRATIONS not in rows:
+                raise BackupError("the database has no table yet: there is nothing to back up")
+            migrations = _migrations(db)
             options = ["--format=custom", "--no-owner", "--no-privileges", f"--file={dump}"]
             kept = [f"--snapshot={snapshot}", f"--exclude-table-data={SESSIONS}"]
             _run("pg_dump", [*options, *kept])
@@ -74,7 +81,7 @@ def back_up(path: Path) -> Manifest:
             told = Manifest(
                 format=FORMAT,
                 made=datetime.now(UTC),
-                migrations=sorted(MigrationLoader(connection).applied_migrations),
+                migrations=migrations,
                 rows=rows,
                 sha256=_sum(file),
             )
@@ -107,21 +114,23 @@ def restore(path: Path) -> Manifest:
     """Put a backup into an empty installation, and bring that to this version.
 
     It is all or nothing: a restore that fails leaves no table. Raises BackupError for a file that
-    is damaged or of a newer version, and for a database that holds anything.
+    is damaged or of a newer version, for a database that holds anything, and for rows that are not
+    there afterwards.
     """
     with tempfile.TemporaryDirectory(prefix="strom-restore-") as folder:
         told, dump = _unpacked(path, Path(folder))
         _refuse_newer(told)
         with _connected() as db:
             _refuse_full(db)
-            db.execute("DROP SCHEMA public CASCADE")
-            db.execute("CREATE SCHEMA public")
+            _clear(db)
         options = ["--single-transaction", "--exit-on-error", "--no-owner", "--no-privileges"]
         name = str(connection.settings_dict["NAME"])
         _run("pg_restore", [*options, f"--dbname={name}", str(dump)])
         with _connected() as db:
             found = _rows(db)
-    wrong = sorted(t for t in told.rows if found.get(t) != told.rows[t])
+            wrong = [t for t in told.rows if found.get(t) != told.rows[t]]
+            if wrong:
+                _clear(db)
     if wrong:
         rows = ", ".join(f"{t}: {found.get(t)} of {told.rows[t]}" for t in wrong)
         raise BackupError(f"rows are missing after the restore: {rows}")
@@ -151,11 +160,7 @@ def _unpacked(path: Path, folder: Path) -> tuple[Manifest, Path]:
 
 
 def _refuse_newer(told: Manifest) -> None:
-    # Migrations that are folded into one later still have their names on disk as replaced ones.
-    loader = MigrationLoader(None)
-    known = set(loader.disk_migrations)
-    known |= {old for m in loader.disk_migrations.values() for old in m.replaces}
-    newer = [".".join(one) for one in told.migrations if one not in known]
+    newer = [".".join(one) for one in told.migrations if one not in known()]
     if newer:
         raise BackupError(f"the backup is of a newer version: {', '.join(newer)} is not known here")
 
@@ -176,6 +181,18 @@ def _connected() -> psycopg.Connection:
     told = connection.get_connection_params()
     keys = ("dbname", "user", "password", "host", "port")
     return psycopg.connect(**{key: told[key] for key in keys if told.get(key)})
+
+
+def _clear(db: psycopg.Connection) -> None:
+    """Leave no table."""
+    db.execute("DROP SCHEMA public CASCADE")
+    db.execute("CREATE SCHEMA public")
+
+
+def _migrations(db: psycopg.Connection) -> list[tuple[str, str]]:
+    """At which migrations the database stands in the snapshot of this connection."""
+    statement = sql.SQL("SELECT app, name FROM {} ORDER BY app, name")
+    return db.execute(statement.format(sql.Identifier(MIGRATIONS))).fetchall()
 
 
 def _value(db: psycopg.Connection, statement: str) -> str:

@@ -3,19 +3,22 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from functools import cache
 
-from django.db import DatabaseError, connection
-from django.db.migrations.loader import MigrationLoader
-from procrastinate.contrib.django.models import ProcrastinateJob
+from django.db import DatabaseError
+from django.db.models import Count, Min, OuterRef, Subquery
+from django.db.models.functions import Coalesce
+from django.utils import timezone
+from procrastinate.contrib.django.models import ProcrastinateEvent, ProcrastinateJob
 
 from apps.jobs.queue import QUEUE
+from apps.operation.standing import applied, known
 
 __all__ = ["LATE_S", "Health", "QueueState", "health", "queue_state"]
 
 # Own judgement: a day is computed in seconds, so what has waited for five minutes waits for a
 # worker that is not there.
 LATE_S = 300.0
+QUEUED = ("deferred", "deferred_for_retry")  # events of the queue
 
 
 @dataclass(frozen=True)
@@ -49,7 +52,7 @@ class Health:
 def health() -> Health:
     """Look at every part now."""
     try:
-        missing = _missing()
+        missing = sorted(".".join(one) for one in known() - applied())
         queue = queue_state()
     except DatabaseError:
         return Health("no connection to the database", "cannot tell", "cannot tell")
@@ -60,40 +63,11 @@ def health() -> Health:
 
 def queue_state() -> QueueState:
     """The queue as it stands. Raises DatabaseError."""
-    with connection.cursor() as cursor:
-        # The time at which a job may begin, or was put into the queue: its last such event.
-        cursor.execute(
-            f"""
-            SELECT count(*) FILTER (WHERE job.status = 'todo'),
-                   count(*) FILTER (WHERE job.status = 'doing'),
-                   COALESCE(EXTRACT(EPOCH FROM max(now() - COALESCE(job.scheduled_at, queued.at))
-                     FILTER (WHERE job.status = 'todo')), 0)
-            FROM {ProcrastinateJob._meta.db_table} AS job
-            LEFT JOIN LATERAL (
-              SELECT max(at) AS at FROM procrastinate_events
-              WHERE job_id = job.id AND type IN ('deferred', 'deferred_for_retry')
-            ) AS queued ON true
-            WHERE job.queue_name = %s AND job.status IN ('todo', 'doing')
-            """,
-            [QUEUE],
-        )
-        waiting, running, oldest = cursor.fetchone()
-    return QueueState(waiting, running, max(0.0, float(oldest)))
-
-
-def _missing() -> list[str]:
-    """Migrations of this version that the database has not got; once none is, none will be."""
-    if _complete.cache_info().currsize:
-        return []
-    loader = MigrationLoader(connection)
-    missing = [
-        ".".join(one) for one in loader.disk_migrations if one not in loader.applied_migrations
-    ]
-    if not missing:
-        _complete()
-    return missing
-
-
-@cache
-def _complete() -> bool:
-    return True
+    jobs = ProcrastinateJob.objects.filter(queue_name=QUEUE)
+    # A job waits from when it may begin, or from when it was put into the queue the last time.
+    queued = ProcrastinateEvent.objects.filter(job=OuterRef("pk"), type__in=QUEUED)
+    since = Coalesce("scheduled_at", Subquery(queued.order_by("-at").values("at")[:1]))
+    todo = jobs.filter(status="todo").aggregate(count=Count("pk"), oldest=Min(since))
+    now = timezone.now()
+    age_s = max(0.0, (now - (todo["oldest"] or now)).total_seconds())
+    return QueueState(todo["count"], jobs.filter(status="doing").count(), age_s)

@@ -48,19 +48,14 @@ class _Queue(Collector):
             yield GaugeMetricFamily(name, words, value=value)
 
 
+QUEUE = CollectorRegistry()
+QUEUE.register(_Queue())
+
+
 def exposition() -> bytes:
     """Everything in the text format; of all processes of this host where they share a folder."""
-    registry = CollectorRegistry()
+    requests = OWN
     if "PROMETHEUS_MULTIPROC_DIR" in os.environ:
-        MultiProcessCollector(registry)  # type: ignore[no-untyped-call]
-    else:
-        registry.register(_Own())
-    registry.register(_Queue())
-    return generate_latest(registry)
-
-
-class _Own(Collector):
-    """What this process counted."""
-
-    def collect(self) -> Iterator[object]:  # type: ignore[override]
-        return iter(OWN.collect())
+        requests = CollectorRegistry()
+        MultiProcessCollector(requests)  # type: ignore[no-untyped-call]
+    return generate_latest(requests) + generate_latest(QUEUE)

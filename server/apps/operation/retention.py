@@ -24,7 +24,4 @@ def tidy_up() -> dict[str, int]:
         "files": Print.objects.filter(created__lt=now - KEPT_FILES),
         "sessions": Session.objects.filter(expire_date__lt=now),
     }
-    counts = {name: found.count() for name, found in past.items()}
-    for found in past.values():
-        found.delete()
-    return counts
+    return {name: found.delete()[1].get(found.model._meta.label, 0) for name, found in past.items()}

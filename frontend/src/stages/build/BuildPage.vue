@@ -107,7 +107,7 @@ const lost = computed(() => build.value?.state.lost ?? []);
         <FindingCard v-for="one in build.findings" :key="one.key" :finding="one" plain />
         <p v-if="!build.findings.length" class="text-success">✓ Nothing is open.</p>
       </section>
-      <StepsSection v-else :build="build" :stage="stage" :job-id="jobId" />
+      <StepsSection v-else :build="build" :stage="stage" />
     </StageBody>
   </StageFrame>
 </template>

@@ -2,12 +2,12 @@
 /** Photographs at a step, a part or a run: taken here with the camera, kept with the job. */
 import { computed, onBeforeUnmount, ref } from "vue";
 
+import { useOpenJob } from "@/documents/openJob";
 import { useUnsaved } from "@/documents/unsaved";
 
 import { useBuild } from "./useBuild";
 
 const props = defineProps<{
-  jobId: string;
   /** What it is of: the key of a step, or the id of a part or a cable. */
   target: string;
   /** What it is of in words: its caption. */
@@ -16,6 +16,7 @@ const props = defineProps<{
 }>();
 
 const { build, photograph, sending } = useBuild();
+const open = useOpenJob();
 const unsaved = useUnsaved();
 const camera = ref<HTMLInputElement | null>(null);
 const entries = computed(
@@ -47,7 +48,7 @@ function when(iso: string): string {
 async function take(event: Event) {
   const input = event.target as HTMLInputElement;
   for (const file of input.files ?? [])
-    await photograph(props.jobId, props.target, props.words, file);
+    await photograph(open.ids.job, props.target, props.words, file);
   input.value = "";
 }
 </script>

@@ -13,7 +13,6 @@ import { liveBefore, type Build, type Step, type useBuild } from "./useBuild";
 const props = defineProps<{
   build: Build;
   stage: ReturnType<typeof useBuild>;
-  jobId: string;
 }>();
 
 useAwake();
@@ -124,13 +123,7 @@ const STOPS = {
         <input id="step-note" v-model="note" type="text" maxlength="1000" />
         <v-btn type="submit" :disabled="!note.trim()">Keep the note</v-btn>
       </form>
-      <PhotosOf
-        :key="step.key"
-        :job-id="jobId"
-        :target="step.key"
-        :words="step.title"
-        what="step"
-      />
+      <PhotosOf :key="step.key" :target="step.key" :words="step.title" what="step" />
       <p v-if="tickOf(step.key)" class="who">
         {{ done(step.key) ? "Done" : "Taken back" }} {{ when(tickOf(step.key)?.at ?? "") }},
         {{ tickOf(step.key)?.author ?? "unknown" }}

@@ -34,7 +34,7 @@ function steps(ticks: Record<string, object> = {}) {
   const enter = vi.fn(() => Promise.resolve(true));
   const stage = { tick, enter, sending: ref(false) } as never;
   const page = mount(StepsSection, {
-    props: { build, stage, jobId: "job" },
+    props: { build, stage },
     global: { stubs: { PhotosOf: true }, plugins: [vuetify] },
   });
   const press = (words: string) =>

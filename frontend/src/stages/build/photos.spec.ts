@@ -7,6 +7,7 @@ import { closed } from "@/aboard/device";
 import { away } from "@/api/connection";
 import { useSession } from "@/app/session";
 import { vuetify } from "@/app/theme";
+import { useOpenJob } from "@/documents/openJob";
 import { useScheme } from "@/documents/schemeStore";
 import { useUnsaved } from "@/documents/unsaved";
 import { scheme } from "@/shared/tests/samples";
@@ -36,8 +37,9 @@ it("a photograph of a part is shown from the device while it waits, under the pa
     workshop: "W",
     demo_available: false,
   };
+  useOpenJob().ids = { job: "j", variant: "v" };
   useScheme().scheme = { ...scheme(), variant: "v" };
-  const props = { jobId: "j", target: "relay", words: "Combining relay", what: "part" } as const;
+  const props = { target: "relay", words: "Combining relay", what: "part" } as const;
   const page = mount(PhotosOf, { props, global: { plugins: [vuetify] } });
   await flushPromises();
   expect(page.text()).toContain("No photograph of this part yet.");

@@ -6,6 +6,7 @@ import { computed, onBeforeUnmount, ref, watch } from "vue";
 import { api, unwrap, type Schemas } from "@/api/client";
 import { queries } from "@/api/queries";
 import { useNotices } from "@/app/notices";
+import { handoverEntry } from "@/handover/handoverEntry";
 import DrillSection, { type Move } from "@/handover/DrillSection.vue";
 import { finished } from "@/shared/prints";
 
@@ -19,7 +20,7 @@ const props = defineProps<{
   language: Language;
 }>();
 const notices = useNotices();
-const { enter } = useHandoverEntries(props);
+const enter = useHandoverEntries();
 const gone = ref(false);
 onBeforeUnmount(() => (gone.value = true));
 
@@ -76,7 +77,8 @@ function play(scene: string, moves: Move[]) {
 async function over(scene: string, outcome: Schemas["DrillResultIn"]["outcome"], moves: number) {
   try {
     const drill = { outcome, moves };
-    await enter({ kind: "drill", target: scene, drill }, () => void asked.refetch());
+    const entry = handoverEntry(props.revision, { kind: "drill", target: scene, drill });
+    await enter(props.variantId, entry, () => void asked.refetch());
   } catch (error) {
     notices.failed(error);
   }

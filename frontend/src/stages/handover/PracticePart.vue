@@ -5,6 +5,7 @@ import { computed, reactive, ref } from "vue";
 
 import type { Schemas } from "@/api/client";
 import { useNotices } from "@/app/notices";
+import { handoverEntry } from "@/handover/handoverEntry";
 import SwitchFace from "@/handover/SwitchFace.vue";
 
 import { useHandoverEntries } from "./useHandoverEntries";
@@ -12,10 +13,7 @@ import { useHandoverEntries } from "./useHandoverEntries";
 const props = defineProps<{ handover: Schemas["HandoverOut"]; variantId: string }>();
 const emit = defineEmits<{ kept: [] }>();
 const notices = useNotices();
-const { enter } = useHandoverEntries({
-  variantId: props.variantId,
-  revision: props.handover.revision,
-});
+const enter = useHandoverEntries();
 
 /** Everything that is turned by hand, as the sheet tells it. */
 const items = computed(() =>
@@ -37,7 +35,9 @@ async function keep() {
   sending.value = true;
   const practised = { items: ticked.value, seconds: seconds.value, ...names };
   try {
-    await enter({ kind: "practised", target: "aboard", practised }, () => emit("kept"));
+    const fields = { kind: "practised", target: "aboard", practised } as const;
+    const entry = handoverEntry(props.handover.revision, fields);
+    await enter(props.variantId, entry, () => emit("kept"));
     ticked.value = [];
     started.value = null;
     seconds.value = 0;

@@ -75,7 +75,7 @@ input:disabled {
 .current select {
   padding: 0 2px;
 }
-@media (max-width: 699px) {
+@media (max-width: 959px) {
   td {
     grid-column: span 3;
     min-width: 0;

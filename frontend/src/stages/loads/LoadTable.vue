@@ -137,8 +137,7 @@ function paste(event: ClipboardEvent) {
             @enter="(column, text) => enter(item, column, text)"
             @focus="follow(item.id)"
           />
-          <td class="result">
-            <small class="title">A day</small>
+          <td class="result" data-title="A day">
             <strong>{{ fineAmpHours(used.get(item.id)?.charge_ah ?? 0) }}</strong>
             <small v-if="used.has(item.id)">{{ percent(used.get(item.id)?.share ?? 0) }}</small>
           </td>
@@ -252,9 +251,6 @@ td {
   font-weight: 800;
   color: inherit;
 }
-.title {
-  display: none !important;
-}
 .new {
   width: 100%;
   max-width: 380px;
@@ -268,7 +264,7 @@ td {
   border-radius: 6px;
 }
 /* On a phone a load is a card: nothing is looked for sideways. */
-@media (max-width: 699px) {
+@media (max-width: 959px) {
   .scroll {
     overflow: visible;
   }
@@ -307,8 +303,10 @@ td {
     align-items: center;
     justify-content: space-between;
   }
-  .title {
-    display: block !important;
+  .result::before {
+    content: attr(data-title);
+    display: block;
+    font-size: 0.8rem;
   }
   .more {
     min-width: 48px;

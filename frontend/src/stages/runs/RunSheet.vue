@@ -4,7 +4,6 @@ import { computed, ref } from "vue";
 
 import { api, unwrap, type Schemas } from "@/api/client";
 import { useNotices } from "@/app/notices";
-import { useOpenJob } from "@/documents/openJob";
 import { useScheme } from "@/documents/schemeStore";
 import FigureFields from "@/parts/FigureFields.vue";
 import { CHOICES } from "@/parts/kinds";
@@ -22,7 +21,7 @@ import {
   squareMillimetres,
 } from "@/shared/units";
 
-import PhotosOf from "@/stages/build/PhotosOf.vue";
+import PhotosFold from "@/stages/build/PhotosFold.vue";
 
 import { fieldsFor, VERDICTS, type Fields, type Leg, type RunRow } from "./runs";
 
@@ -31,9 +30,6 @@ const emit = defineEmits<{ choose: [cables: string[]] }>();
 
 const schemes = useScheme();
 const notices = useNotices();
-const open = useOpenJob();
-/** Photographs are asked for only when somebody wants to see them. */
-const photographs = ref(false);
 const opened = ref<Set<string>>(new Set(["Design current"]));
 const tried = ref<Schemas["WhatIfOut"] | null>(null);
 const asked = ref("");
@@ -246,17 +242,7 @@ async function keep() {
       :save="save('drop_percent')"
     />
 
-    <details class="device" @toggle="photographs = ($event.target as HTMLDetailsElement).open">
-      <summary>Photographs of this run</summary>
-      <PhotosOf
-        v-if="photographs"
-        :key="first.cable"
-        :job-id="open.ids.job"
-        :target="first.cable"
-        :words="row.name"
-        what="run"
-      />
-    </details>
+    <PhotosFold :key="first.cable" :target="first.cable" :words="row.name" what="run" />
 
     <h4>What if it were…</h4>
     <div class="tries">

@@ -204,7 +204,7 @@ describe("paths, ladders and detours", () => {
         {
           name: "Fuse",
           cable: null,
-          part: "sel",
+          parts: ["sel"],
           side: "out" as const,
           current_a: 108,
           drop_v: 0.02,

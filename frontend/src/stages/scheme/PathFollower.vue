@@ -24,17 +24,13 @@ const paths = computed(() => report.value?.report.paths ?? []);
 const chosen = ref("");
 const n = ref(0);
 const path = computed(() => paths.value.find((one) => one.id === chosen.value) ?? paths.value[0]);
-const step = computed(() => path.value?.steps[n.value]);
-const partOf = (ref: string) => ref.split(".")[0] ?? ref;
-const ids = computed(() => {
-  const found = new Set<string>();
-  for (const { cable: id, part } of path.value?.steps ?? []) {
-    const cable = schemes.scheme?.design.cables.find((one) => one.id === id);
-    if (cable) for (const one of [cable.id, partOf(cable.start), partOf(cable.end)]) found.add(one);
-    if (part) found.add(part);
-  }
-  return found;
-});
+const steps = computed(() => path.value?.steps ?? []);
+/** The piece at hand; a path that has become shorter ends earlier. */
+const at = computed(() => Math.min(n.value, steps.value.length - 1));
+const step = computed(() => steps.value[at.value]);
+const ids = computed(
+  () => new Set(steps.value.flatMap(({ cable, parts }) => (cable ? [cable, ...parts] : parts))),
+);
 
 function choose(event: Event) {
   chosen.value = (event.target as HTMLSelectElement).value;
@@ -43,10 +39,10 @@ function choose(event: Event) {
 watch(
   [step, ids],
   () => {
-    const at = step.value?.cable ?? step.value?.part;
-    if (!at) return emit("at", null);
-    picking.side = sideOf(at);
-    emit("at", { ids: ids.value, at });
+    const id = step.value?.cable ?? step.value?.parts[0];
+    if (!id) return emit("at", null);
+    picking.side = sideOf(id);
+    emit("at", { ids: ids.value, at: id });
   },
   { immediate: true },
 );
@@ -71,16 +67,16 @@ function sideOf(id: string): "pos" | "neg" {
       </select>
     </label>
     <template v-if="path && step">
-      <v-btn class="turn" :disabled="n === 0" @click="n -= 1">Back</v-btn>
+      <v-btn class="turn" :disabled="at === 0" @click="n = at - 1">Back</v-btn>
       <p role="status">
         <strong>{{ step.name }}</strong>
         <span>
-          {{ n + 1 }} of {{ path.steps.length }}, {{ step.side }} ·
+          {{ at + 1 }} of {{ steps.length }}, {{ step.side }} ·
           {{ amps(Math.abs(step.current_a)) }} · loses {{ lostVolts(step.drop_v) }}
           <template v-if="step.cable"> · {{ length(step.length_m) }}</template>
         </span>
       </p>
-      <v-btn class="turn" :disabled="n >= path.steps.length - 1" @click="n += 1">Next</v-btn>
+      <v-btn class="turn" :disabled="at >= steps.length - 1" @click="n = at + 1">Next</v-btn>
     </template>
     <p v-if="path" class="state">Computed for: {{ path.state }}.</p>
     <p v-else-if="report">No path from a bank or a source in this variant.</p>

@@ -1,11 +1,10 @@
 <script setup lang="ts">
 /** What is picked on the drawing: a cable or a part. */
 import { mdiClose } from "@mdi/js";
-import { computed, ref, watch } from "vue";
+import { computed } from "vue";
 
-import { useOpenJob } from "@/documents/openJob";
 import { useScheme } from "@/documents/schemeStore";
-import PhotosOf from "@/stages/build/PhotosOf.vue";
+import PhotosFold from "@/stages/build/PhotosFold.vue";
 
 import PickedCable from "./PickedCable.vue";
 import PickedPart from "./PickedPart.vue";
@@ -13,9 +12,6 @@ import { usePicking } from "./picking";
 
 const schemes = useScheme();
 const picking = usePicking();
-const open = useOpenJob();
-/** Photographs are asked for only when somebody wants to see them. */
-const photographs = ref(false);
 
 const cable = computed(() => {
   const at = picking.picked;
@@ -31,7 +27,6 @@ const name = computed(() =>
   cable.value ? (schemes.scheme?.cable_names[cable.value.id] ?? "") : (part.value?.name ?? ""),
 );
 const id = computed(() => cable.value?.id ?? part.value?.id ?? "");
-watch(id, () => (photographs.value = false));
 </script>
 
 <template>
@@ -42,17 +37,13 @@ watch(id, () => (photographs.value = false));
     </header>
     <PickedCable v-if="cable" :cable="cable" />
     <PickedPart v-else-if="part" :part="part" />
-    <template v-if="!picking.moving">
-      <v-btn v-if="!photographs" variant="text" @click="photographs = true">Photographs</v-btn>
-      <PhotosOf
-        v-else
-        :key="id"
-        :job-id="open.ids.job"
-        :target="id"
-        :words="name"
-        :what="cable ? 'cable' : 'part'"
-      />
-    </template>
+    <PhotosFold
+      v-if="!picking.moving"
+      :key="id"
+      :target="id"
+      :words="name"
+      :what="cable ? 'cable' : 'part'"
+    />
   </aside>
 </template>
 

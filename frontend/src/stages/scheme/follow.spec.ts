@@ -11,7 +11,7 @@ import PathFollower, { type Followed } from "./PathFollower.vue";
 const step = (id: object, side: string, current_a: number) => ({
   name: Object.values(id)[0] as string,
   cable: null,
-  part: null,
+  parts: [],
   side,
   current_a,
   drop_v: 0.05,
@@ -24,9 +24,9 @@ const PATHS = [
 ].map((path) => ({
   ...path,
   steps: [
-    step({ cable: "feed" }, "out", 20),
-    step({ part: "main" }, "out", 20),
-    step({ cable: "run" }, "back", 20),
+    step({ cable: "feed", parts: ["house", "main"] }, "out", 20),
+    step({ name: "Main selector", parts: ["main"] }, "out", 20),
+    step({ cable: "run", parts: ["bar", "panel"] }, "back", 20),
   ],
 }));
 
