@@ -253,7 +253,7 @@ const STOPS = {
 }
 .note input {
   flex: 1 1 220px;
-  min-height: 40px;
+  min-height: 48px;
   color: inherit;
   border: 1px solid rgb(var(--v-theme-ink), 0.4);
   border-radius: 8px;
