@@ -49,6 +49,7 @@ def main() -> None:
         ):
             page = visit(browser, server, size, light)
             open_variant(page, "Marsh Wren", variant)
+            page.get_by_role("navigation", name="Variants").get_by_role("link").first.wait_for()
             for key in keys:
                 page.keyboard.press(key)
             take(page, name)
