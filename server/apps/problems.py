@@ -50,7 +50,7 @@ TITLES: dict[type[StromError], tuple[int, str]] = {
     DocumentError: (422, "This cannot be read any more"),
     TooLargeError: (422, "Too much at once"),
 }
-
+HTTP_TITLES = {401: "Not signed in", 404: "Not found", 429: "Too many requests"}
 
 _log = logging.getLogger(__name__)
 
@@ -147,5 +147,5 @@ def register_problems(api: NinjaAPI) -> None:
 
     @api.exception_handler(HttpError)
     def _http(request: HttpRequest, error: HttpError) -> HttpResponse:
-        title = "Too many requests" if error.status_code == 429 else "Bad request"
+        title = HTTP_TITLES.get(error.status_code, "Bad request")
         return problem_response(error.status_code, title, str(error))

@@ -1,7 +1,9 @@
 """The API: one router an app, errors mapped in one place."""
 
+from apps.accounts.people_router import router as people_router
 from apps.accounts.permissions import MemberAuth
 from apps.accounts.router import router as accounts_router
+from apps.audit.router import router as audit_router
 from apps.build.router import router as build_router
 from apps.days.router import router as days_router
 from apps.handover.router import router as handover_router
@@ -25,6 +27,7 @@ api = NinjaAPI(
 )
 register_problems(api)
 api.add_router("/session", accounts_router)
+api.add_router("", people_router)
 api.add_router("", jobs_router)
 api.add_router("", survey_router)
 api.add_router("", wiring_router)
@@ -36,3 +39,4 @@ api.add_router("", prove_router)
 api.add_router("", logbook_router)
 api.add_router("", handover_router)
 api.add_router("", operation_router)
+api.add_router("", audit_router)

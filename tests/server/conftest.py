@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from typing import Any
 
 import pytest
-from apps.accounts.models import User, Workshop
+from apps.accounts.models import Role, User, Workshop
 from apps.accounts.permissions import Writer
 from apps.jobs.actions import import_job
 from apps.jobs.models import Job, Variant
@@ -39,9 +39,9 @@ class Person:
         return response.json()
 
 
-def make_person(name: str) -> Person:
-    workshop = Workshop.objects.create(name=f"Workshop of {name}")
-    user = User.objects.create_user(name, password="pass-1234", workshop=workshop)
+def make_person(name: str, role: Role = Role.OWNER, workshop: Workshop | None = None) -> Person:
+    workshop = workshop or Workshop.objects.create(name=f"Workshop of {name}")
+    user = User.objects.create_user(name, password="pass-1234", workshop=workshop, role=role)
     client = Client()
     client.force_login(user)
     return Person(client, user)

@@ -1,9 +1,16 @@
-"""People and the workshops they belong to."""
+"""People, the workshops they belong to, invitations and sessions."""
+
+import uuid
+from datetime import timedelta
 
 from django.contrib.auth.models import AbstractUser
+from django.contrib.sessions.base_session import AbstractBaseSession
 from django.db import models
+from django.utils import timezone
 
-__all__ = ["StockRevision", "User", "Workshop"]
+from apps.accounts.digests import digest_of
+
+__all__ = ["Invitation", "Role", "Sitting", "StockRevision", "User", "Workshop"]
 
 
 class Workshop(models.Model):
@@ -40,9 +47,68 @@ class StockRevision(models.Model):
         return f"{self.workshop_id} {self.number}"
 
 
+class Role(models.TextChoices):
+    """What somebody may do in a workshop, the least first: each may do what those before may."""
+
+    READER = "reader"
+    ELECTRICIAN = "electrician"
+    OWNER = "owner"
+
+    def covers(self, other: "Role") -> bool:
+        """Whether who has this role may do what needs another one."""
+        order = list(Role)
+        return order.index(self) >= order.index(other)
+
+
 class User(AbstractUser):
     """A person; without a workshop they see nothing."""
 
     workshop = models.ForeignKey(
         Workshop, null=True, blank=True, on_delete=models.PROTECT, related_name="people"
     )
+    role = models.CharField(max_length=12, choices=Role.choices, default=Role.ELECTRICIAN)
+
+
+class Invitation(models.Model):
+    """A link that is used once: to become one of a workshop, or to choose a new password.
+
+    Only a digest of its secret is kept. ``person`` is whose password it is about, ``used`` when
+    it was used or withdrawn.
+    """
+
+    LASTS = timedelta(days=7)
+
+    id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
+    workshop = models.ForeignKey(Workshop, on_delete=models.CASCADE, related_name="invitations")
+    digest = models.CharField(max_length=64, unique=True)
+    name = models.CharField(max_length=120)
+    role = models.CharField(max_length=12, choices=Role.choices)
+    person = models.ForeignKey(User, null=True, on_delete=models.CASCADE, related_name="+")
+    author = models.ForeignKey(User, null=True, on_delete=models.SET_NULL, related_name="+")
+    created = models.DateTimeField(auto_now_add=True)
+    expires = models.DateTimeField()
+    used = models.DateTimeField(null=True)
+
+    class Meta:
+        ordering = ("-created",)
+
+    def __str__(self) -> str:
+        return f"{self.name}: {self.role}"
+
+
+class Sitting(AbstractBaseSession):
+    """A session: whose it is, in which browser, since when, and about when it was last used."""
+
+    person = models.ForeignKey(User, null=True, on_delete=models.CASCADE, related_name="sittings")
+    browser = models.CharField(max_length=200, blank=True)
+    begun = models.DateTimeField(default=timezone.now)
+    seen = models.DateTimeField(default=timezone.now)
+
+    class Meta(AbstractBaseSession.Meta):
+        abstract = False
+        db_table = "accounts_session"
+
+    @property
+    def number(self) -> str:
+        """What a session is called on screen: its key would open it."""
+        return digest_of(self.session_key)[:16]

@@ -3,12 +3,20 @@
 from dataclasses import dataclass
 from uuid import UUID
 
+from django.core.exceptions import PermissionDenied
 from django.http import HttpRequest
 from ninja.security import SessionAuth
 
-from apps.accounts.models import User, Workshop
+from apps.accounts.models import Role, User, Workshop
+from apps.accounts.session_store import seen
 
-__all__ = ["MemberAuth", "Writer", "member", "workshop_of", "writer"]
+__all__ = ["ANYONE", "OWNER", "MemberAuth", "Writer", "member", "workshop_of", "writer"]
+
+READS = ("GET", "HEAD", "OPTIONS")
+REFUSED = {
+    Role.ELECTRICIAN: "A reader looks at everything and changes nothing: ask the workshop's owner.",
+    Role.OWNER: "This is for the owner of the workshop.",
+}
 
 
 @dataclass(frozen=True)
@@ -26,13 +34,30 @@ class Writer:
 
 
 class MemberAuth(SessionAuth):
-    """A signed-in person with a workshop; unsafe methods need the CSRF token."""
+    """A signed-in person with a workshop; unsafe methods need the CSRF token.
+
+    Reading needs a reader, anything else an electrician, where the endpoint does not say what it
+    needs. Raises PermissionDenied for somebody of the workshop whose role is not enough.
+    """
+
+    def __init__(self, needs: Role | None = None) -> None:
+        super().__init__()
+        self.needs = needs
 
     def authenticate(self, request: HttpRequest, key: str | None) -> User | None:
         user = request.user
-        if isinstance(user, User) and user.is_active and user.workshop_id:
-            return user
-        return None
+        if not (isinstance(user, User) and user.is_active and user.workshop_id):
+            return None
+        needs = self.needs or (Role.READER if request.method in READS else Role.ELECTRICIAN)
+        if not Role(user.role).covers(needs):
+            raise PermissionDenied(REFUSED[needs])
+        seen(request)
+        return user
+
+
+# What computes and saves nothing, or is about oneself.
+ANYONE = MemberAuth(Role.READER)
+OWNER = MemberAuth(Role.OWNER)
 
 
 def member(request: HttpRequest) -> User:

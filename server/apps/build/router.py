@@ -6,7 +6,7 @@ from uuid import UUID
 from django.http import HttpRequest, HttpResponse
 from ninja import Router
 
-from apps.accounts.permissions import workshop_of, writer
+from apps.accounts.permissions import ANYONE, workshop_of, writer
 from apps.build import actions, queries
 from apps.build.schemas import BuildOut, CutIn, EntriesIn, PackIn, PartsFileOut, PricesIn
 from apps.jobs.downloads import CSV, attachment
@@ -67,6 +67,7 @@ def parts_csv(request: HttpRequest, variant_id: UUID) -> HttpResponse:
 
 @router.post(
     "/variants/{variant_id}/build/parts.csv",
+    auth=ANYONE,
     response=ERRORS | {200: PartsFileOut, 413: ProblemOut},
     openapi_extra=FILE_BODY,
 )
@@ -89,7 +90,7 @@ def labels_csv(request: HttpRequest, variant_id: UUID) -> HttpResponse:
     return attachment(text, CSV, "labels.csv")
 
 
-@router.post("/variants/{variant_id}/build/pack", response=ERRORS | {200: PrintOut})
+@router.post("/variants/{variant_id}/build/pack", auth=ANYONE, response=ERRORS | {200: PrintOut})
 def pack(request: HttpRequest, variant_id: UUID, payload: PackIn) -> PrintOut:
     """Ask for the build pack, or one sheet of it, as PDF: a worker makes it."""
     variant = get_variant(workshop_of(request), variant_id)

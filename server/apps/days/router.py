@@ -6,7 +6,7 @@ from uuid import UUID
 from django.http import HttpRequest, HttpResponse
 from ninja import Router, Status
 
-from apps.accounts.permissions import member, workshop_of
+from apps.accounts.permissions import ANYONE, member, workshop_of
 from apps.days import actions, queries
 from apps.days.schemas import (
     ComparisonIn,
@@ -60,7 +60,9 @@ def drop_plan(request: HttpRequest, variant_id: UUID, plan_id: UUID) -> Status[N
     return Status(204, None)
 
 
-@router.post("/variants/{variant_id}/plans/{plan_id}/day", response=ERRORS | {200: StudyOut})
+@router.post(
+    "/variants/{variant_id}/plans/{plan_id}/day", auth=ANYONE, response=ERRORS | {200: StudyOut}
+)
 def ask_day(request: HttpRequest, variant_id: UUID, plan_id: UUID, payload: DayIn) -> StudyOut:
     """Run a plan; a day that is there already is given again."""
     variant = get_variant(workshop_of(request), variant_id)
@@ -68,7 +70,9 @@ def ask_day(request: HttpRequest, variant_id: UUID, plan_id: UUID, payload: DayI
     return queries.study_out(study)
 
 
-@router.post("/variants/{variant_id}/plans/{plan_id}/sweep", response=ERRORS | {200: StudyOut})
+@router.post(
+    "/variants/{variant_id}/plans/{plan_id}/sweep", auth=ANYONE, response=ERRORS | {200: StudyOut}
+)
 def ask_sweep(request: HttpRequest, variant_id: UUID, plan_id: UUID) -> StudyOut:
     """The slip test and fault sweep of a plan."""
     variant = get_variant(workshop_of(request), variant_id)
@@ -81,7 +85,7 @@ def studies(request: HttpRequest, variant_id: UUID) -> list[StudyOut]:
     return queries.latest_of(get_variant(workshop_of(request), variant_id))
 
 
-@router.post("/jobs/{job_id}/comparison", response=ERRORS | {200: StudyOut})
+@router.post("/jobs/{job_id}/comparison", auth=ANYONE, response=ERRORS | {200: StudyOut})
 def ask_comparison(request: HttpRequest, job_id: UUID, payload: ComparisonIn) -> StudyOut:
     """Run variants x schools x plans."""
     job = get_job(workshop_of(request), job_id)
@@ -96,7 +100,7 @@ def study(request: HttpRequest, study_id: UUID) -> StudyOut:
     return queries.study_out(queries.get_study(workshop_of(request), study_id))
 
 
-@router.post("/studies/{study_id}/cancel", response=ERRORS | {200: StudyOut})
+@router.post("/studies/{study_id}/cancel", auth=ANYONE, response=ERRORS | {200: StudyOut})
 def cancel(request: HttpRequest, study_id: UUID) -> StudyOut:
     """Cancel a study."""
     return queries.study_out(actions.cancel(queries.get_study(workshop_of(request), study_id)))

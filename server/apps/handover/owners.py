@@ -20,6 +20,7 @@ from strom_engine.design import Bank
 from strom_engine.errors import ChangeError, Problem
 from strom_engine.handover import Language
 
+from apps.accounts.digests import digest_of
 from apps.accounts.permissions import Writer
 from apps.handover.drilling import ask_scenes, drill_of
 from apps.handover.models import HandoverEntry, OwnerLink
@@ -35,7 +36,7 @@ from apps.handover.schemas import (
 from apps.jobs.documents import surveyed_design
 from apps.jobs.entries import keep_entries
 from apps.jobs.models import Variant
-from apps.logbook.actions import digest_of, enter
+from apps.logbook.actions import enter
 from apps.logbook.schemas import LogEntryIn, LogReadingIn
 
 __all__ = ["OwnerAuth", "link_of", "link_out", "new_link", "opened", "read", "results", "revoke"]

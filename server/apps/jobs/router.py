@@ -11,7 +11,7 @@ from strom_engine.design import State, landing_posts
 from strom_engine.design.choices import CableEnd
 from strom_engine.interchange import dump_job, job_schema, parse_job_text, spice_netlist
 
-from apps.accounts.permissions import workshop_of, writer
+from apps.accounts.permissions import ANYONE, workshop_of, writer
 from apps.jobs import actions, history, queries
 from apps.jobs.documents import surveyed_design
 from apps.jobs.downloads import attachment
@@ -123,19 +123,19 @@ def findings(request: HttpRequest, variant_id: UUID) -> FindingsOut:
     return queries.findings_of(queries.get_variant(workshop_of(request), variant_id))
 
 
-@router.post("/variants/{variant_id}/bench", response=ERRORS | {200: BenchOut})
+@router.post("/variants/{variant_id}/bench", auth=ANYONE, response=ERRORS | {200: BenchOut})
 def run_bench(request: HttpRequest, variant_id: UUID, payload: State) -> BenchOut:
     """Solve one state."""
     return queries.bench_of(queries.get_variant(workshop_of(request), variant_id), payload)
 
 
-@router.post("/variants/{variant_id}/positions", response=ERRORS | {200: PositionsOut})
+@router.post("/variants/{variant_id}/positions", auth=ANYONE, response=ERRORS | {200: PositionsOut})
 def positions(request: HttpRequest, variant_id: UUID, payload: State) -> PositionsOut:
     """Every position of every switch, engine off and on."""
     return queries.positions_of(queries.get_variant(workshop_of(request), variant_id), payload)
 
 
-@router.post("/variants/{variant_id}/netlist", response=ERRORS | {200: str})
+@router.post("/variants/{variant_id}/netlist", auth=ANYONE, response=ERRORS | {200: str})
 def netlist(request: HttpRequest, variant_id: UUID, payload: State) -> HttpResponse:
     """One state as a SPICE netlist, relays as their verdicts put them."""
     design = surveyed_design(queries.get_variant(workshop_of(request), variant_id))

@@ -5,12 +5,12 @@ from __future__ import annotations
 import secrets
 from collections.abc import Sequence
 from functools import partial
-from hashlib import sha256
 
 from django.db import transaction
 from django.utils import timezone
 from strom_engine.errors import ChangeError, Problem, TableError
 
+from apps.accounts.digests import digest_of
 from apps.accounts.models import Workshop
 from apps.accounts.permissions import Writer
 from apps.jobs.entries import keep_entries
@@ -24,7 +24,6 @@ from apps.logbook.tasks import queue_analysis, queue_import
 __all__ = [
     "ask_analysis",
     "cancel",
-    "digest_of",
     "end_calendars",
     "enter",
     "new_calendar",
@@ -107,8 +106,3 @@ def ask_analysis(variant: Variant, record: Record) -> RecordAnalysis:
         if made or outdated:
             transaction.on_commit(partial(queue_analysis, one.pk))
     return one
-
-
-def digest_of(secret: str) -> str:
-    """What is kept of a secret."""
-    return sha256(secret.encode()).hexdigest()

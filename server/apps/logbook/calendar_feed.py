@@ -7,7 +7,7 @@ from datetime import timedelta
 from django.shortcuts import get_object_or_404
 from icalendar import Calendar, Event
 
-from apps.logbook.actions import digest_of
+from apps.accounts.digests import digest_of
 from apps.logbook.models import CalendarLink
 from apps.logbook.queries import due_on
 

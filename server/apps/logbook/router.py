@@ -8,7 +8,7 @@ from django.http import HttpRequest, HttpResponse
 from ninja import Router, Status
 from pydantic import Field
 
-from apps.accounts.permissions import workshop_of, writer
+from apps.accounts.permissions import ANYONE, workshop_of, writer
 from apps.jobs.downloads import CSV, attachment
 from apps.jobs.queries import get_job, get_variant
 from apps.jobs.schemas import ProblemOut
@@ -119,7 +119,9 @@ def record_rows(request: HttpRequest, record_id: UUID) -> HttpResponse:
 
 
 @router.post(
-    "/variants/{variant_id}/records/{record_id}/analysis", response=ERRORS | {200: AnalysisOut}
+    "/variants/{variant_id}/records/{record_id}/analysis",
+    auth=ANYONE,
+    response=ERRORS | {200: AnalysisOut},
 )
 def analyse_record(request: HttpRequest, variant_id: UUID, record_id: UUID) -> AnalysisOut:
     """Hold a file of records against a variant: a worker does it."""

@@ -30,7 +30,7 @@ __all__ = ["BackupError", "Manifest", "back_up", "check", "restore"]
 
 FORMAT = 1
 MANIFEST, DUMP = "manifest.json", "database.dump"
-SESSIONS = "django_session"
+SESSIONS = ("accounts_session", "django_session")
 MIGRATIONS = "django_migrations"
 # What somebody would miss: a database that holds any of it is not overwritten.
 HOLDS = ("jobs_job", "accounts_user", "accounts_workshop")
@@ -75,8 +75,8 @@ def back_up(path: Path) -> Manifest:
                 raise BackupError("the database has no table yet: there is nothing to back up")
             migrations = _migrations(db)
             options = ["--format=custom", "--no-owner", "--no-privileges", f"--file={dump}"]
-            kept = [f"--snapshot={snapshot}", f"--exclude-table-data={SESSIONS}"]
-            _run("pg_dump", [*options, *kept])
+            left_out = [f"--exclude-table-data={table}" for table in SESSIONS]
+            _run("pg_dump", [*options, f"--snapshot={snapshot}", *left_out])
         with dump.open("rb") as file:
             told = Manifest(
                 format=FORMAT,
@@ -206,7 +206,7 @@ def _rows(db: psycopg.Connection) -> dict[str, int]:
     count = sql.SQL("SELECT count(*) FROM {}")
     rows = {}
     for (table,) in sorted(found):
-        if table != SESSIONS:
+        if table not in SESSIONS:
             row = db.execute(count.format(sql.Identifier(table))).fetchone()
             rows[str(table)] = int(row[0]) if row else 0
     return rows

@@ -4,9 +4,11 @@ from __future__ import annotations
 
 from datetime import timedelta
 
-from django.contrib.sessions.models import Session
 from django.utils import timezone
 
+from apps.accounts.models import Invitation, Sitting
+from apps.audit.models import KEPT as KEPT_AUDIT
+from apps.audit.models import AuditEntry
 from apps.jobs.models import KEPT_IN_BIN, Job
 from apps.prints.models import Print
 
@@ -22,6 +24,8 @@ def tidy_up() -> dict[str, int]:
     past = {
         "jobs": Job.objects.filter(binned__lt=now - KEPT_IN_BIN),
         "files": Print.objects.filter(created__lt=now - KEPT_FILES),
-        "sessions": Session.objects.filter(expire_date__lt=now),
+        "audit entries": AuditEntry.objects.filter(at__lt=now - KEPT_AUDIT),
+        "invitations": Invitation.objects.filter(expires__lt=now - KEPT_FILES),
+        "sessions": Sitting.objects.filter(expire_date__lt=now),
     }
     return {name: found.delete()[1].get(found.model._meta.label, 0) for name, found in past.items()}

@@ -7,7 +7,7 @@ from django.http import HttpRequest, HttpResponse
 from ninja import Router
 from strom_engine.design import SetCables
 
-from apps.accounts.permissions import workshop_of, writer
+from apps.accounts.permissions import ANYONE, workshop_of, writer
 from apps.jobs import actions, history, queries
 from apps.jobs.downloads import CSV, attachment
 from apps.jobs.schemas import FindingsOut, ProblemOut
@@ -50,14 +50,14 @@ def set_cables(request: HttpRequest, variant_id: UUID, payload: CablesIn) -> Cab
     return runs_queries.cables_of(variant)
 
 
-@router.post("/variants/{variant_id}/runs/choice", response=ERRORS | {200: ChosenOut})
+@router.post("/variants/{variant_id}/runs/choice", auth=ANYONE, response=ERRORS | {200: ChosenOut})
 def choice(request: HttpRequest, variant_id: UUID, payload: ChoiceIn) -> ChosenOut:
     """Sizes and devices chosen from stock; nothing is saved."""
     variant = queries.get_variant(workshop_of(request), variant_id)
     return runs_queries.choice_of(variant, payload.cables, only_weak=payload.only_weak)
 
 
-@router.post("/variants/{variant_id}/runs/what-if", response=ERRORS | {200: WhatIfOut})
+@router.post("/variants/{variant_id}/runs/what-if", auth=ANYONE, response=ERRORS | {200: WhatIfOut})
 def what_if(request: HttpRequest, variant_id: UUID, payload: WhatIfIn) -> WhatIfOut:
     """A run with other figures; nothing is saved."""
     variant = queries.get_variant(workshop_of(request), variant_id)
@@ -73,6 +73,7 @@ def export_runs(request: HttpRequest, variant_id: UUID) -> HttpResponse:
 
 @router.post(
     "/variants/{variant_id}/runs.csv",
+    auth=ANYONE,
     response=ERRORS | {200: ReadRunsOut, 413: ProblemOut},
     openapi_extra=CSV_BODY,
 )
@@ -82,7 +83,7 @@ def read_runs(request: HttpRequest, variant_id: UUID) -> ReadRunsOut:
     return runs_queries.read_runs_of(variant, request.body)
 
 
-@router.post("/variants/{variant_id}/repairs", response=ERRORS | {200: RepairsOut})
+@router.post("/variants/{variant_id}/repairs", auth=ANYONE, response=ERRORS | {200: RepairsOut})
 def repairs(request: HttpRequest, variant_id: UUID, payload: RepairsIn) -> RepairsOut:
     """Repairs that are safe to make at once; nothing is saved."""
     variant = queries.get_variant(workshop_of(request), variant_id)

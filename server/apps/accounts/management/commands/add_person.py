@@ -7,11 +7,14 @@ from django.contrib.auth.password_validation import validate_password
 from django.core.exceptions import ValidationError
 from django.core.management.base import BaseCommand, CommandError
 
-from apps.accounts.models import User, Workshop
+from apps.accounts.models import Role, User, Workshop
 
 
 class Command(BaseCommand):
-    """``manage.py add_person --workshop NAME --username NAME``; asks for the password."""
+    """``manage.py add_person --workshop NAME --username NAME``; asks for the password.
+
+    The first one of a workshop is its owner, who invites the others in the program.
+    """
 
     help = __doc__
 
@@ -19,6 +22,7 @@ class Command(BaseCommand):
         parser.add_argument("--workshop", required=True)
         parser.add_argument("--username", required=True)
         parser.add_argument("--password", help="asked for when it is not given")
+        parser.add_argument("--role", choices=Role.values, default=Role.OWNER)
 
     def handle(self, *args: object, **options: str | None) -> None:
         username, name = str(options["username"]), str(options["workshop"])
@@ -30,5 +34,7 @@ class Command(BaseCommand):
         except ValidationError as error:
             raise CommandError(" ".join(error.messages)) from None
         workshop, _ = Workshop.objects.get_or_create(name=name)
-        User.objects.create_user(username, password=password, workshop=workshop)
+        User.objects.create_user(
+            username, password=password, workshop=workshop, role=options["role"]
+        )
         self.stdout.write(f"Added {username} to {workshop}.")

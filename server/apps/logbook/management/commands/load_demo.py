@@ -8,7 +8,7 @@ from django.db import transaction
 from strom_engine.interchange import parse_job_text
 
 from apps.accounts.actions import DEMO_USERNAME
-from apps.accounts.models import User, Workshop
+from apps.accounts.models import Role, User, Workshop
 from apps.accounts.permissions import Writer
 from apps.build.demo import half_build, keep_demo_prices
 from apps.days.actions import new_plan
@@ -39,7 +39,7 @@ class Command(BaseCommand):
             return
         with transaction.atomic():
             workshop = Workshop.objects.create(name=WORKSHOP)
-            User.objects.create_user(DEMO_USERNAME, workshop=workshop)
+            User.objects.create_user(DEMO_USERNAME, workshop=workshop, role=Role.OWNER)
             for name, plans in FILES.items():
                 text = (DEMO_DATA / name).read_bytes()
                 job = import_job(workshop, Writer(), parse_job_text(text))
