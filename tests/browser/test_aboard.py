@@ -264,7 +264,8 @@ def test_the_program_is_installable_and_what_is_aboard_goes_with_who_signs_out(
     expect(phone.get_by_text(re.compile("Shown as computed"))).to_be_visible()
     visitor.set_offline(False)
     phone.goto(server.url)
-    phone.get_by_role("button", name="Sign out").click()
+    phone.get_by_role("button", name="Account menu").click()
+    phone.get_by_text("Sign out").click()
     phone.get_by_role("button", name="Enter the demo workshop").wait_for()
     assert phone.evaluate(kept) == [0, 0]
 

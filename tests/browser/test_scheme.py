@@ -221,7 +221,8 @@ def test_no_serious_barrier_on_any_page(
     page.keyboard.press("Escape")
     page.goto(f"{server.url}/jobs")
     page.get_by_role("button", name="What can be done with Marsh Wren").wait_for()
-    page.get_by_role("button", name="Sign out").click()
+    page.get_by_role("button", name="Account menu").click()
+    page.get_by_text("Sign out").click()
     page.get_by_role("heading", name="Strom").wait_for()
     page.wait_for_timeout(300)
     assert serious(page) == []

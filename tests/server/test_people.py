@@ -270,12 +270,15 @@ def test_who_did_what_is_told_with_the_boat(job: Job, anna: Person, bo: Person) 
     anna.client.delete(f"/api/photos/{photo.pk}")
     anna.client.delete(f"/api/jobs/{job.pk}")
     anna.post("/api/jobs", {"name": "Tern", "kind": "dinghy", "switching": "selector"}, 422)
+    kinds = anna.get("/api/choices").json()["boat_kinds"]
+    anna.post("/api/jobs", {"name": "Tern", "kind": kinds[0]["kind"], "switching": "none"})
     told = anna.post("/api/people/invitations", {"name": "Cora", "role": "reader"})
     join(told["secret"], "cora", "tide-table-7")
     entries = anna.get("/api/audit").json()["entries"]
     assert [(e["name"], e["did"], e["job_name"], e["subject"]) for e in entries] == [
         ("cora", "followed an invitation", "", ""),
-        ("anna", "invited somebody", "", ""),
+        ("anna", "invited somebody", "", "Cora"),
+        ("anna", "entered a boat", "Tern", ""),
         ("anna", "put a job into the bin", "Marsh Wren", ""),
         ("anna", "deleted a photograph", "Marsh Wren", "Panel"),
         ("anna", "exported a job", "Marsh Wren", ""),

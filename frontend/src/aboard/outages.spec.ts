@@ -43,7 +43,14 @@ class Phone {
     globalThis.indexedDB = this.disk;
     closed();
     setActivePinia(createPinia());
-    const session = { signed_in: true, username: "anna", workshop: "W", demo_available: false };
+    const session = {
+      signed_in: true,
+      username: "anna",
+      workshop: "W",
+      demo_available: false,
+      role: "owner" as const,
+      code_wanted: false,
+    };
     useSession().session = session;
     this.unsaved = useUnsaved();
     await this.unsaved.loaded;

@@ -4,6 +4,126 @@
  */
 
 export interface paths {
+    "/api/account": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Account
+         * @description One's own account and sessions, the one used last first.
+         */
+        get: operations["apps_accounts_people_router_account"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/account/password": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Change Password
+         * @description Change one's own password; every other session ends.
+         */
+        post: operations["apps_accounts_people_router_change_password"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/account/second-factor": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Begin Second Factor
+         * @description Begin to set up a second factor: it counts once a code of the app was entered.
+         */
+        post: operations["apps_accounts_people_router_begin_second_factor"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/account/second-factor/confirm": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Confirm Second Factor
+         * @description Count the second factor from now on; codes for the day the phone is lost.
+         */
+        post: operations["apps_accounts_people_router_confirm_second_factor"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/account/second-factor/off": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * No Second Factor
+         * @description Sign in with the password alone from now on.
+         */
+        post: operations["apps_accounts_people_router_no_second_factor"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/account/sittings/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * End Sitting
+         * @description End one of one's own sessions.
+         */
+        delete: operations["apps_accounts_people_router_end_sitting"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/archives": {
         parameters: {
             query?: never;
@@ -18,6 +138,46 @@ export interface paths {
          * @description Bring a job in from its archive; all of it, or nothing with every reason.
          */
         post: operations["apps_handover_router_bring_in"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/audit": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Audit
+         * @description Who did what, the newest first.
+         */
+        get: operations["apps_audit_router_audit"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/audit.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Audit Csv
+         * @description Everything of the log that has these words, as a table.
+         */
+        get: operations["apps_audit_router_audit_csv"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -644,6 +804,126 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/people": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * People Of
+         * @description Everybody of the workshop and the links that are open.
+         */
+        get: operations["apps_accounts_people_router_people_of"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/invitations": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Invite
+         * @description Invite somebody: the link is told this once, and mailed where that is possible.
+         */
+        post: operations["apps_accounts_people_router_invite"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/invitations/{invitation_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Withdraw
+         * @description Withdraw a link: from now on it opens nothing.
+         */
+        delete: operations["apps_accounts_people_router_withdraw"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/{person_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /**
+         * Change Person
+         * @description Give somebody another role, or let them out of the workshop or in again.
+         */
+        patch: operations["apps_accounts_people_router_change_person"];
+        trace?: never;
+    };
+    "/api/people/{person_id}/new-password": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * New Password
+         * @description A link with which somebody who forgot the password chooses another one.
+         */
+        post: operations["apps_accounts_people_router_new_password"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/{person_id}/second-factor": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Reset Second Factor
+         * @description Take the second factor of somebody away whose phone and codes are lost.
+         */
+        delete: operations["apps_accounts_people_router_reset_second_factor"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/photos/{photo_id}": {
         parameters: {
             query?: never;
@@ -835,7 +1115,7 @@ export interface paths {
         put?: never;
         /**
          * Sign In
-         * @description Sign in.
+         * @description Sign in, with the code of the second factor where one is asked for.
          */
         post: operations["apps_accounts_router_sign_in"];
         /**
@@ -862,6 +1142,46 @@ export interface paths {
          * @description Enter the demo workshop.
          */
         post: operations["apps_accounts_router_enter_demo"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/session/invitation": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Invited
+         * @description What a link opens; a body and no address, since addresses are written down on the way.
+         */
+        post: operations["apps_accounts_router_invited"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/session/join": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Join
+         * @description Follow a link: become one of the workshop, or choose a new password.
+         */
+        post: operations["apps_accounts_router_join"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2406,6 +2726,21 @@ export interface components {
             why: string;
         };
         /**
+         * AccountOut
+         * @description One's own account; ``recovery_codes`` is how many are left.
+         */
+        AccountOut: {
+            /** Recovery Codes */
+            recovery_codes: number;
+            role: components["schemas"]["Role"];
+            /** Second Factor */
+            second_factor: boolean;
+            /** Sittings */
+            sittings: components["schemas"]["SittingOut"][];
+            /** Username */
+            username: string;
+        };
+        /**
          * Act
          * @description The key turned, the engine stopped, or *this is how I leave it*.
          */
@@ -2711,6 +3046,29 @@ export interface components {
             worst: string | null;
         };
         /**
+         * AuditEntryOut
+         * @description Who did what to which job, and when.
+         */
+        AuditEntryOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Did */
+            did: string;
+            /** Id */
+            id: number;
+            /** Job */
+            job: string | null;
+            /** Job Name */
+            job_name: string;
+            /** Name */
+            name: string;
+            /** Subject */
+            subject: string;
+        };
+        /**
          * AuditItem
          * @description One appliance: its running draw, and its hours in each profile.
          *
@@ -2798,6 +3156,16 @@ export interface components {
              * @enum {string}
              */
             window: "all_day" | "night" | "evening" | "daylight" | "meals" | "morning";
+        };
+        /**
+         * AuditOut
+         * @description A page of the log, the newest first; ``more`` where older ones are left.
+         */
+        AuditOut: {
+            /** Entries */
+            entries: components["schemas"]["AuditEntryOut"][];
+            /** More */
+            more: boolean;
         };
         /**
          * Bank
@@ -4137,6 +4505,22 @@ export interface components {
             revision: number;
         };
         /**
+         * CodeIn
+         * @description A code of the app.
+         */
+        CodeIn: {
+            /** Code */
+            code: string;
+        };
+        /**
+         * CodesOut
+         * @description Codes for the day the phone is lost; shown this once.
+         */
+        CodesOut: {
+            /** Codes */
+            codes: string[];
+        };
+        /**
          * CompareOut
          * @description Two variants of one job side by side, with what each costs to build.
          *
@@ -4381,9 +4765,14 @@ export interface components {
         };
         /**
          * Credentials
-         * @description Name and password.
+         * @description Name and password, and the code of the second factor where one was asked for.
          */
         Credentials: {
+            /**
+             * Code
+             * @default
+             */
+            code: string;
             /** Password */
             password: string;
             /** Username */
@@ -6141,6 +6530,56 @@ export interface components {
             overload_w: number;
         };
         /**
+         * InvitationIn
+         * @description Whom to invite, as what, and the address it is mailed to, if any.
+         */
+        InvitationIn: {
+            /**
+             * Mail
+             * @default
+             */
+            mail: string;
+            /** Name */
+            name: string;
+            role: components["schemas"]["Role"];
+        };
+        /**
+         * InvitationOut
+         * @description An invitation that is open; ``password`` where it is for a new password.
+         */
+        InvitationOut: {
+            /** Author */
+            author: string | null;
+            /**
+             * Expires
+             * Format: date-time
+             */
+            expires: string;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /** Password */
+            password: boolean;
+            role: components["schemas"]["Role"];
+        };
+        /**
+         * InvitedOut
+         * @description What a link opens: whose workshop, as what; ``username`` where it is for a new password.
+         */
+        InvitedOut: {
+            /** Name */
+            name: string;
+            role: components["schemas"]["Role"];
+            /** Username */
+            username: string | null;
+            /** Workshop */
+            workshop: string;
+        };
+        /**
          * Isolator
          * @description An isolator: current passes from each input to each output, and never back.
          *
@@ -6269,6 +6708,18 @@ export interface components {
             name: string;
             /** Variants */
             variants: components["schemas"]["VariantOut"][];
+        };
+        /**
+         * JoinIn
+         * @description Name and password of somebody who follows a link.
+         */
+        JoinIn: {
+            /** Password */
+            password: string;
+            /** Secret */
+            secret: string;
+            /** Username */
+            username: string;
         };
         /**
          * Joined
@@ -7139,6 +7590,36 @@ export interface components {
             switching: "selector" | "on_off_each" | "dual_circuit" | "relay" | "isolator" | "none";
         };
         /**
+         * NewLinkOut
+         * @description A link, told this once; ``mailed`` where the mail server took it.
+         */
+        NewLinkOut: {
+            /** Author */
+            author: string | null;
+            /**
+             * Expires
+             * Format: date-time
+             */
+            expires: string;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Mailed
+             * @default false
+             */
+            mailed: boolean;
+            /** Name */
+            name: string;
+            /** Password */
+            password: boolean;
+            role: components["schemas"]["Role"];
+            /** Secret */
+            secret: string;
+        };
+        /**
          * NewPlanIn
          * @description A new plan from a ready one.
          */
@@ -7859,6 +8340,24 @@ export interface components {
             drop_v: number;
         };
         /**
+         * PasswordIn
+         * @description Another password.
+         */
+        PasswordIn: {
+            /** New */
+            new: string;
+            /** Password */
+            password: string;
+        };
+        /**
+         * PasswordOnlyIn
+         * @description One's own password, asked for before something grave.
+         */
+        PasswordOnlyIn: {
+            /** Password */
+            password: string;
+        };
+        /**
          * Path
          * @description A path in the state where it loses most.
          *
@@ -7975,6 +8474,44 @@ export interface components {
             marks: number;
             /** Words */
             words: string;
+        };
+        /**
+         * PeopleOut
+         * @description Everybody of the workshop, and the links that are open.
+         */
+        PeopleOut: {
+            /** Can Mail */
+            can_mail: boolean;
+            /** Invitations */
+            invitations: components["schemas"]["InvitationOut"][];
+            /** People */
+            people: components["schemas"]["PersonOut"][];
+        };
+        /**
+         * PersonIn
+         * @description Another role, or out of the workshop or in again.
+         */
+        PersonIn: {
+            /** Out */
+            out?: boolean | null;
+            role?: components["schemas"]["Role"] | null;
+        };
+        /**
+         * PersonOut
+         * @description Somebody of the workshop; one who is ``out`` signs in no more.
+         */
+        PersonOut: {
+            /** Id */
+            id: number;
+            /** Last Seen */
+            last_seen: string | null;
+            /** Out */
+            out: boolean;
+            role: components["schemas"]["Role"];
+            /** Second Factor */
+            second_factor: boolean;
+            /** Username */
+            username: string;
         };
         /**
          * PhotoOut
@@ -9726,6 +10263,12 @@ export interface components {
             words: string;
         };
         /**
+         * Role
+         * @description What somebody may do in a workshop, the least first: each may do what those before may.
+         * @enum {string}
+         */
+        Role: "reader" | "electrician" | "owner";
+        /**
          * RowsOut
          * @description Rows read from a table: the good ones, and what is wrong with the others.
          */
@@ -10136,6 +10679,14 @@ export interface components {
             why_not: string | null;
         };
         /**
+         * SecretIn
+         * @description The secret of a link.
+         */
+        SecretIn: {
+            /** Secret */
+            secret: string;
+        };
+        /**
          * Selector
          * @description A four-position selector: off, 1, both, 2; one common post, two battery posts.
          *
@@ -10286,11 +10837,19 @@ export interface components {
         };
         /**
          * SessionOut
-         * @description Who is signed in, and whether the demo workshop can be entered.
+         * @description Who is signed in with which role, and whether the demo workshop can be entered.
+         *
+         *     ``code_wanted``: the password was right; the same again with the code of the second factor.
          */
         SessionOut: {
+            /**
+             * Code Wanted
+             * @default false
+             */
+            code_wanted: boolean;
             /** Demo Available */
             demo_available: boolean;
+            role: components["schemas"]["Role"] | null;
             /** Signed In */
             signed_in: boolean;
             /** Username */
@@ -10462,6 +11021,16 @@ export interface components {
             why: string;
         };
         /**
+         * SetupOut
+         * @description What the app on the phone is told: a picture of a square code, or its secret typed.
+         */
+        SetupOut: {
+            /** Secret */
+            secret: string;
+            /** Svg */
+            svg: string;
+        };
+        /**
          * Several
          * @description Changes that are made, and undone, together; ``words`` say what for.
          */
@@ -10568,6 +11137,28 @@ export interface components {
             bypassed_a: number;
             /** Reads A */
             reads_a: number;
+        };
+        /**
+         * SittingOut
+         * @description A session of one's own: in which browser, since when, when last used, whether this one.
+         */
+        SittingOut: {
+            /**
+             * Begun
+             * Format: date-time
+             */
+            begun: string;
+            /** Browser */
+            browser: string;
+            /** Here */
+            here: boolean;
+            /** Number */
+            number: string;
+            /**
+             * Seen
+             * Format: date-time
+             */
+            seen: string;
         };
         /**
          * Sizing
@@ -12091,6 +12682,144 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    apps_accounts_people_router_account: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AccountOut"];
+                };
+            };
+        };
+    };
+    apps_accounts_people_router_change_password: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PasswordIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AccountOut"];
+                };
+            };
+        };
+    };
+    apps_accounts_people_router_begin_second_factor: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PasswordOnlyIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SetupOut"];
+                };
+            };
+        };
+    };
+    apps_accounts_people_router_confirm_second_factor: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CodeIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CodesOut"];
+                };
+            };
+        };
+    };
+    apps_accounts_people_router_no_second_factor: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PasswordOnlyIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AccountOut"];
+                };
+            };
+        };
+    };
+    apps_accounts_people_router_end_sitting: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AccountOut"];
+                };
+            };
+        };
+    };
     apps_handover_router_bring_in: {
         parameters: {
             query?: never;
@@ -12142,6 +12871,60 @@ export interface operations {
             };
             /** @description Unprocessable Entity */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    apps_audit_router_audit: {
+        parameters: {
+            query?: {
+                words?: string;
+                before?: string | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AuditOut"];
+                };
+            };
+        };
+    };
+    apps_audit_router_audit_csv: {
+        parameters: {
+            query?: {
+                words?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": unknown;
+                };
+            };
+            /** @description Unauthorized */
+            401: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -13848,6 +14631,142 @@ export interface operations {
             };
         };
     };
+    apps_accounts_people_router_people_of: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PeopleOut"];
+                };
+            };
+        };
+    };
+    apps_accounts_people_router_invite: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["InvitationIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NewLinkOut"];
+                };
+            };
+        };
+    };
+    apps_accounts_people_router_withdraw: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                invitation_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PeopleOut"];
+                };
+            };
+        };
+    };
+    apps_accounts_people_router_change_person: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                person_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PersonIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PeopleOut"];
+                };
+            };
+        };
+    };
+    apps_accounts_people_router_new_password: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                person_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NewLinkOut"];
+                };
+            };
+        };
+    };
+    apps_accounts_people_router_reset_second_factor: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                person_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PeopleOut"];
+                };
+            };
+        };
+    };
     apps_surveys_router_photo: {
         parameters: {
             query?: never;
@@ -14478,6 +15397,54 @@ export interface operations {
             cookie?: never;
         };
         requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SessionOut"];
+                };
+            };
+        };
+    };
+    apps_accounts_router_invited: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SecretIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InvitedOut"];
+                };
+            };
+        };
+    };
+    apps_accounts_router_join: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["JoinIn"];
+            };
+        };
         responses: {
             /** @description OK */
             200: {

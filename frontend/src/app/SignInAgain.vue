@@ -2,19 +2,26 @@
 /** The session ended in the middle of the work: sign in here, and it goes on where it stood. */
 import { ref } from "vue";
 
+import CodeField from "./CodeField.vue";
 import { useNotices } from "./notices";
 import { useSession } from "./session";
 
 const store = useSession();
 const notices = useNotices();
 const password = ref("");
+const code = ref("");
+const codeWanted = ref(false);
 const busy = ref(false);
 
-async function again(how: () => Promise<void>) {
+async function again(how: () => Promise<unknown>) {
   busy.value = true;
   try {
-    await how();
-    password.value = "";
+    if ((await how()) === false) {
+      codeWanted.value = true;
+      return;
+    }
+    password.value = code.value = "";
+    codeWanted.value = false;
     store.goOn(true);
   } catch (error) {
     notices.failed(error);
@@ -32,7 +39,7 @@ async function again(how: () => Promise<void>) {
         <form
           id="sign-in-again"
           class="mt-4"
-          @submit.prevent="again(() => store.signIn(store.session?.username ?? '', password))"
+          @submit.prevent="again(() => store.signIn(store.session?.username ?? '', password, code))"
         >
           <v-text-field
             :model-value="store.session?.username"
@@ -47,6 +54,7 @@ async function again(how: () => Promise<void>) {
             autocomplete="current-password"
             autofocus
           />
+          <CodeField v-if="codeWanted" v-model="code" />
         </form>
       </v-card-text>
       <v-card-actions>

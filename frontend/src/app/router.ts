@@ -117,6 +117,9 @@ export const router = createRouter({
       props: true,
       component: () => import("@/stages/findings/ReportPage.vue"),
     },
+    { path: "/join", name: "join", component: () => import("@/people/JoinPage.vue") },
+    { path: "/account", name: "account", component: () => import("@/people/AccountPage.vue") },
+    { path: "/people", name: "people", component: () => import("@/people/PeoplePage.vue") },
     { path: "/stock", name: "stock", component: () => import("@/workshop/StockPage.vue") },
     {
       path: "/:rest(.*)*",
@@ -128,7 +131,8 @@ export const router = createRouter({
 });
 
 router.beforeEach(async (to) => {
-  if (to.name === "owner") return true; // opened by the secret of a link, without an account
+  // Opened by the secret of a link, without an account.
+  if (to.name === "owner" || to.name === "join") return true;
   const store = useSession();
   if (!store.session) await store.load();
   const inside = store.session?.signed_in ?? false;

@@ -1,6 +1,6 @@
 /** Who is signed in. */
 import { defineStore } from "pinia";
-import { ref, watch } from "vue";
+import { computed, ref, watch } from "vue";
 
 import { wipe } from "@/aboard/device";
 import { forgetPhotos } from "@/aboard/worker";
@@ -37,9 +37,15 @@ export const useSession = defineStore("session", () => {
   async function enterDemo() {
     session.value = await unwrap(api.POST("/api/session/demo"));
   }
-  async function signIn(username: string, password: string) {
-    session.value = await unwrap(api.POST("/api/session", { body: { username, password } }));
+  /** Sign in; false where the password is right and a code of the second factor is asked for. */
+  async function signIn(username: string, password: string, code = ""): Promise<boolean> {
+    const body = { username, password, code };
+    const answer = await unwrap(api.POST("/api/session", { body }));
+    if (answer.code_wanted) return false;
+    session.value = answer;
+    return true;
   }
+  const mayWrite = computed(() => session.value?.role !== "reader");
   /** Sign out: what was taken aboard goes from this device. */
   async function signOut() {
     const name = session.value?.username ?? "";
@@ -63,5 +69,5 @@ export const useSession = defineStore("session", () => {
     all.forEach((go) => go(signedIn));
   }
 
-  return { session, ended, load, enterDemo, signIn, signOut, goOn };
+  return { session, ended, mayWrite, load, enterDemo, signIn, signOut, goOn };
 });

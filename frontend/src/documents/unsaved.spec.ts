@@ -45,6 +45,8 @@ function begin() {
     username: "anna",
     workshop: "Harbour",
     demo_available: false,
+    role: "owner",
+    code_wanted: false,
   };
 }
 

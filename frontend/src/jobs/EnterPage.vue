@@ -2,6 +2,7 @@
 import { ref } from "vue";
 import { useRouter } from "vue-router";
 
+import CodeField from "@/app/CodeField.vue";
 import LightSwitch from "@/app/LightSwitch.vue";
 import { useNotices } from "@/app/notices";
 import { useSession } from "@/app/session";
@@ -11,12 +12,17 @@ const notices = useNotices();
 const router = useRouter();
 const username = ref("");
 const password = ref("");
+const code = ref("");
+const codeWanted = ref(false);
 const busy = ref(false);
 
-async function enter(how: () => Promise<void>) {
+async function enter(how: () => Promise<unknown>) {
   busy.value = true;
   try {
-    await how();
+    if ((await how()) === false) {
+      codeWanted.value = true;
+      return;
+    }
     await router.push({ name: "jobs" });
   } catch (error) {
     notices.failed(error);
@@ -45,7 +51,7 @@ async function enter(how: () => Promise<void>) {
       >
         Enter the demo workshop
       </v-btn>
-      <form class="mt-8" @submit.prevent="enter(() => store.signIn(username, password))">
+      <form class="mt-8" @submit.prevent="enter(() => store.signIn(username, password, code))">
         <h2>Sign in to your workshop</h2>
         <v-text-field v-model="username" label="Name" autocomplete="username" required />
         <v-text-field
@@ -55,6 +61,7 @@ async function enter(how: () => Promise<void>) {
           autocomplete="current-password"
           required
         />
+        <CodeField v-if="codeWanted" v-model="code" />
         <v-btn type="submit" size="large" :loading="busy" block>Sign in</v-btn>
       </form>
     </div>

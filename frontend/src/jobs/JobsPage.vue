@@ -4,18 +4,17 @@ import {
   mdiDeleteRestore,
   mdiDotsVertical,
   mdiDownload,
-  mdiLogout,
   mdiPencil,
   mdiPlus,
   mdiUpload,
 } from "@mdi/js";
 import { useQuery } from "@tanstack/vue-query";
 import { computed, ref, watch } from "vue";
-import { useRouter } from "vue-router";
 import { useDisplay } from "vuetify";
 
 import { api, unwrap, type Schemas } from "@/api/client";
 import { queries } from "@/api/queries";
+import AccountMenu from "@/app/AccountMenu.vue";
 import LightSwitch from "@/app/LightSwitch.vue";
 import { useNotices } from "@/app/notices";
 import { useSession } from "@/app/session";
@@ -28,7 +27,6 @@ import ServiceDue from "./ServiceDue.vue";
 
 const store = useSession();
 const notices = useNotices();
-const router = useRouter();
 const picker = ref<HTMLInputElement | null>(null);
 const busy = ref(false);
 const entering = ref(false);
@@ -133,11 +131,6 @@ async function rename(name: string) {
   );
 }
 
-async function leave() {
-  await store.signOut();
-  await router.push({ name: "enter" });
-}
-
 function severity(worst: string | null) {
   return worst ? SEVERITIES[worst as Severity] : null;
 }
@@ -149,13 +142,14 @@ function severity(worst: string | null) {
     <span class="text-truncate workshop">{{ store.session?.workshop }}</span>
     <v-spacer />
     <LightSwitch />
-    <v-btn :icon="mdiLogout" size="small" aria-label="Sign out" title="Sign out" @click="leave" />
+    <AccountMenu />
   </v-app-bar>
   <v-main>
     <div class="page">
       <div class="head">
         <h1>{{ binned ? "Bin" : "Jobs" }}</h1>
-        <span class="begin">
+        <p v-if="!store.mayWrite" class="reader">Reader: looks at everything, changes nothing.</p>
+        <span v-else class="begin">
           <v-btn size="large" variant="text" @click="showBin(!binned)">
             {{ binned ? "All jobs" : "Bin" }}
           </v-btn>
@@ -222,7 +216,7 @@ function severity(worst: string | null) {
           </p>
         </div>
         <v-btn
-          v-if="binned"
+          v-if="binned && store.mayWrite"
           class="back"
           variant="flat"
           color="primary"
@@ -231,7 +225,7 @@ function severity(worst: string | null) {
         >
           Take out of the bin
         </v-btn>
-        <ul v-else class="variants">
+        <ul v-if="!binned" class="variants">
           <li v-for="variant in job.variants" :key="variant.id">
             <router-link
               :to="{
@@ -273,8 +267,10 @@ function severity(worst: string | null) {
               >
                 Export as a file
               </v-list-item>
-              <v-list-item :prepend-icon="mdiPencil" @click="renaming = job">Rename</v-list-item>
-              <v-list-item :prepend-icon="mdiDelete" @click="toBin(job)">
+              <v-list-item v-if="store.mayWrite" :prepend-icon="mdiPencil" @click="renaming = job">
+                Rename
+              </v-list-item>
+              <v-list-item v-if="store.mayWrite" :prepend-icon="mdiDelete" @click="toBin(job)">
                 Put into the bin
               </v-list-item>
             </v-list>

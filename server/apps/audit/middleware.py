@@ -13,7 +13,7 @@ from django.http.response import HttpResponseBase
 from apps.accounts.models import User, Workshop
 from apps.audit.models import AuditEntry
 from apps.audit.subjects import Subject, subject_of
-from apps.audit.words import WORDS
+from apps.audit.words import MAKE_JOBS, NAME_SOMEBODY, WORDS
 
 __all__ = ["Audit", "endpoint_of"]
 
@@ -57,7 +57,9 @@ def _write(
     if person is not None:
         person.refresh_from_db()
         words = f"{words}: {person.role if person.is_active else 'out'}"
-    made = _made(response) if job is None and not words else {}
+    made = _answer(response) if did in MAKE_JOBS else {}
+    if did in NAME_SOMEBODY:
+        words = _answer(response)["name"]
     AuditEntry.objects.create(
         workshop=workshop,
         person=user,
@@ -69,12 +71,8 @@ def _write(
     )
 
 
-def _made(response: HttpResponseBase) -> dict[str, Any]:
-    """The name and id of a job that the answer tells of: it was not there before."""
-    if isinstance(response, HttpResponse) and response["Content-Type"].startswith(
-        "application/json"
-    ):
-        body = json.loads(response.getvalue())
-        if isinstance(body, dict) and "variants" in body and "boat" in body:
-            return body
-    return {}
+def _answer(response: HttpResponseBase) -> dict[str, Any]:
+    """What an answer gives: it was not there before."""
+    assert isinstance(response, HttpResponse)  # none of these is streamed
+    answer: dict[str, Any] = json.loads(response.content)
+    return answer

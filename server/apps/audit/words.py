@@ -2,16 +2,20 @@
 
 from __future__ import annotations
 
-__all__ = ["NOT_TOLD", "WORDS"]
+__all__ = ["MAKE_JOBS", "NAME_SOMEBODY", "NOT_TOLD", "WORDS"]
 
 Endpoint = tuple[str, str]
 VARIANT = "/api/variants/{variant_id}"
 JOB = "/api/jobs/{job_id}"
 
-CHANGES: dict[Endpoint, str] = {
+BOATS: dict[Endpoint, str] = {
     ("POST", "/api/jobs"): "entered a boat",
     ("POST", "/api/jobs/import"): "brought a job in from a file",
     ("POST", "/api/archives"): "brought a job in from an archive",
+}
+# What answers with a job that was not there before.
+MAKE_JOBS = frozenset(BOATS.values())
+CHANGES: dict[Endpoint, str] = {
     ("PATCH", JOB): "changed what is kept of a job",
     ("POST", f"{JOB}/unbin"): "took a job out of the bin",
     ("POST", f"{JOB}/photos"): "added a photograph",
@@ -84,7 +88,9 @@ PEOPLE: dict[Endpoint, str] = {
     ("POST", "/api/people/{person_id}/new-password"): "made a link for a new password",
     ("DELETE", "/api/people/{person_id}/second-factor"): "took a second factor away",
 }
-WORDS = CHANGES | EXPORTS | DELETIONS | PEOPLE
+# What answers with the name of somebody whom the address does not tell.
+NAME_SOMEBODY = frozenset({PEOPLE["POST", "/api/people/invitations"]})
+WORDS = BOATS | CHANGES | EXPORTS | DELETIONS | PEOPLE
 
 # What computes and keeps nothing that anybody entered, or has no person of the workshop behind it.
 NOT_TOLD: frozenset[Endpoint] = frozenset(

@@ -36,6 +36,8 @@ it("a photograph of a part is shown from the device while it waits, under the pa
     username: "anna",
     workshop: "W",
     demo_available: false,
+    role: "owner",
+    code_wanted: false,
   };
   useOpenJob().ids = { job: "j", variant: "v" };
   useScheme().scheme = { ...scheme(), variant: "v" };

@@ -19,6 +19,7 @@ import { useKeys } from "@/app/keys";
 import KeysDialog from "@/app/KeysDialog.vue";
 import LightSwitch from "@/app/LightSwitch.vue";
 import { preloadPages } from "@/app/router";
+import { useSession } from "@/app/session";
 import { useOpenJob } from "@/documents/openJob";
 import { length } from "@/shared/units";
 import { STAGES, type Screen } from "@/stages/stages";
@@ -39,6 +40,7 @@ const props = defineProps<{
 const emit = defineEmits<{ opened: [] }>();
 
 const open = useOpenJob();
+const session = useSession();
 const router = useRouter();
 const { mdAndUp } = useDisplay();
 const keysOpen = ref(false);
@@ -117,6 +119,7 @@ watch(() => props.variantId, load);
         </v-list>
       </v-menu>
     </v-btn>
+    <span v-if="!session.mayWrite" class="reader">Reader</span>
     <v-spacer />
     <v-btn
       :icon="mdiUndo"
@@ -165,6 +168,13 @@ watch(() => props.variantId, load);
 .kind {
   margin-left: 10px;
   opacity: 0.9;
+}
+.reader {
+  flex: none;
+  margin-left: 10px;
+  padding: 0 10px;
+  border: 1px solid currentColor;
+  border-radius: 99px;
 }
 .stage-menu {
   flex: none;

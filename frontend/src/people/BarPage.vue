@@ -1,0 +1,30 @@
+<script setup lang="ts">
+/** A page of its own beside the jobs: a bar with the way back, and what it is. */
+import { mdiArrowLeft } from "@mdi/js";
+
+import LightSwitch from "@/app/LightSwitch.vue";
+
+defineProps<{ title: string }>();
+</script>
+
+<template>
+  <v-app-bar color="bar" density="compact" flat>
+    <v-btn :icon="mdiArrowLeft" aria-label="All jobs" :to="{ name: 'jobs' }" />
+    <strong class="ml-2">{{ title }}</strong>
+    <v-spacer />
+    <LightSwitch />
+  </v-app-bar>
+  <v-main>
+    <div class="page">
+      <slot />
+    </div>
+  </v-main>
+</template>
+
+<style scoped>
+.page {
+  max-width: 920px;
+  margin: 0 auto;
+  padding: 16px 16px 60px;
+}
+</style>
