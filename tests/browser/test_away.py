@@ -72,9 +72,12 @@ def test_a_job_is_renamed_binned_and_comes_back_and_dead_links_say_so(
         page.get_by_role("button", name=f"What can be done with {job}").click()
         page.get_by_text(what, exact=True).click()
 
-    choose("Ebb Tide", "Rename")
-    page.get_by_role("dialog").get_by_label("Name").fill("Spring Tide")
-    page.get_by_role("dialog").get_by_role("button", name="Rename").click()
+    def rename(job: str, name: str) -> None:
+        choose(job, "Name and owner")
+        page.get_by_role("dialog").get_by_label("Name of the boat").fill(name)
+        page.get_by_role("dialog").get_by_role("button", name="Keep", exact=True).click()
+
+    rename("Ebb Tide", "Spring Tide")
     expect(page.get_by_role("heading", name="Spring Tide")).to_be_visible()
     open_variant(page, "Spring Tide", "As found")
     address = page.url
@@ -86,12 +89,10 @@ def test_a_job_is_renamed_binned_and_comes_back_and_dead_links_say_so(
     page.goto(f"{server.url}/nowhere")
     expect(page.get_by_text("There is no such page")).to_be_visible()
     page.goto(server.url)
-    page.get_by_role("button", name="Bin", exact=True).click()
+    page.get_by_label("Which jobs").select_option("bin")
     page.get_by_role("button", name="Take out of the bin").click()
-    page.get_by_role("button", name="All jobs").click()
-    choose("Spring Tide", "Rename")
-    page.get_by_role("dialog").get_by_label("Name").fill("Ebb Tide")
-    page.get_by_role("dialog").get_by_role("button", name="Rename").click()
+    page.get_by_label("Which jobs").select_option("open")
+    rename("Spring Tide", "Ebb Tide")
     expect(page.get_by_role("heading", name="Ebb Tide")).to_be_visible()
 
 

@@ -127,6 +127,7 @@ BODIES = {
     "plans": {"ready": "day_trip", "school": "a"},
     "{plan_id}": {"revision": 1, "school": "as_drawn", "document": {"name": "An hour"}},
     "{job_id}": {"name": "Another name"},
+    "template": {"name": "Another boat"},
     "account/password": {"password": "pass-1234", "new": "tide-table-7"},
     "account/second-factor": {"password": "pass-1234"},
     "second-factor/off": {"password": "pass-1234"},

@@ -53,7 +53,7 @@ def test_one_variant_that_cannot_be_read_leaves_the_list_and_the_others(
     kept.document["components"][0]["unit_ah"] = 5e-324  # as an older program let it in
     kept.save()
     job.pk, job.survey.pk  # noqa: B018 (they exist)
-    [listed] = anna.get("/api/jobs").json()
+    [listed] = anna.get("/api/jobs").json()["jobs"]
     bad, *good = listed["variants"]
     assert "unit_ah" in bad["problem"] and bad["worst"] is None
     assert all(v["problem"] is None and v["findings"] > 0 for v in good)
@@ -75,7 +75,7 @@ def test_a_program_fault_in_one_variant_stays_there_too(
         return whole(design, survey, stock)
 
     monkeypatch.setattr(all_findings, "findings", faulty)
-    problems = [v["problem"] for v in anna.get("/api/jobs").json()[0]["variants"]]
+    problems = [v["problem"] for v in anna.get("/api/jobs").json()["jobs"][0]["variants"]]
     assert any(p and "the program failed" in p for p in problems)
 
 
@@ -84,9 +84,9 @@ def test_a_job_is_put_into_the_bin_and_taken_out_again(
 ) -> None:
     path = f"/api/jobs/{job.pk}"
     assert anna.client.delete(path).status_code == 204
-    assert anna.get("/api/jobs").json() == []
+    assert anna.get("/api/jobs").json()["jobs"] == []
     assert anna.get(path).status_code == anna.get(url(variant, "scheme")).status_code == 404
-    assert [j["name"] for j in anna.get("/api/jobs?binned=true").json()] == ["Marsh Wren"]
+    assert [j["name"] for j in anna.get("/api/jobs?shelf=bin").json()["jobs"]] == ["Marsh Wren"]
     bo.post(f"{path}/unbin", {}, 404)
     assert anna.post(f"{path}/unbin")["binned"] is None
     assert anna.get(url(variant, "scheme")).status_code == 200
@@ -140,7 +140,7 @@ def test_the_smallest_draw_is_computed_as_it_is(anna: Person, job: Job) -> None:
     feed = anna.get(f"/api/jobs/{job.pk}/survey").json()["survey"]["items"][0]["feed"]
     change = {"type": "put_rows", "list": "items", "rows": [row | {"feed": feed}]}
     anna.post(f"/api/jobs/{job.pk}/survey/changes", {"base_revision": 1, "change": change})
-    [listed] = anna.get("/api/jobs").json()
+    [listed] = anna.get("/api/jobs").json()["jobs"]
     assert all(v["problem"] is None for v in listed["variants"])
 
 

@@ -230,3 +230,105 @@ def test_card_findings_landing_and_netlist(anna: Person, variant: Variant) -> No
     response = anna.client.post(url(variant, "netlist"), "{}", content_type="application/json")
     assert response.content.decode().startswith("* Strom")
     assert "JobFile" in anna.get("/api/job-schema").json()["title"]
+
+
+# -- the list of jobs --------------------------------------------------------------------------
+
+
+def names(person: Person, asked: str = "") -> list[str]:
+    return [job["name"] for job in person.get(f"/api/jobs?{asked}").json()["jobs"]]
+
+
+def patch(person: Person, job: str, body: object, status: int = 200) -> Any:
+    sent = person.client.patch(
+        f"/api/jobs/{job}", json.dumps(body), content_type="application/json"
+    )
+    assert sent.status_code == status, sent.content
+    return sent.json()
+
+
+@pytest.fixture
+def three(anna: Person) -> dict[str, str]:
+    """Three boats, their findings counted, and where their work stands."""
+    made = {}
+    for name in ("Tern", "auk", "Skua"):
+        asked = {"name": name, "kind": "cruising_yacht", "switching": "selector"}
+        made[name] = anna.post("/api/jobs", asked)["id"]
+    patch(anna, made["Tern"], {"state": "proved", "owner": "Owner of the 100% club"})
+    patch(anna, made["auk"], {"state": "surveyed", "contact": "berth 14"})
+    anna.get("/api/jobs")
+    return made
+
+
+@pytest.mark.parametrize(
+    ("asked", "found"),
+    [
+        ("", ["auk", "Tern", "Skua"]),  # the one changed last first
+        ("sort=name", ["auk", "Skua", "Tern"]),
+        ("sort=state", ["Skua", "auk", "Tern"]),  # enquiry, surveyed, proved
+        ("state=surveyed", ["auk"]),
+        ("words=berth+AUK", ["auk"]),
+        ("words=100%25", ["Tern"]),  # a sign of patterns is only a sign
+        ("words=selector&sort=name", ["auk", "Skua", "Tern"]),  # gear aboard
+        ("words=selector+nothing", []),
+        ("sort=name&offset=1&limit=1", ["Skua"]),
+        ("shelf=archived", []),
+        ("shelf=bin", []),
+    ],
+)
+def test_jobs_are_searched_sorted_and_paged(
+    anna: Person, three: dict[str, str], asked: str, found: list[str]
+) -> None:
+    assert names(anna, asked) == found
+
+
+def test_a_page_knows_how_many_there_are(anna: Person, bo: Person, three: dict[str, str]) -> None:
+    assert anna.get("/api/jobs?limit=2").json()["total"] == 3
+    assert bo.get("/api/jobs?words=selector").json() == {"jobs": [], "total": 0}
+    assert anna.get("/api/jobs?shelf=attic").status_code == 422
+
+
+def test_the_archive_is_a_shelf_of_its_own(anna: Person, three: dict[str, str]) -> None:
+    patch(anna, three["Tern"], {"archived": True})
+    assert (names(anna, "sort=name"), names(anna, "shelf=archived")) == (["auk", "Skua"], ["Tern"])
+    assert anna.get(f"/api/jobs/{three['Tern']}").json()["state"] == "proved"
+    patch(anna, three["Tern"], {"archived": False})
+    assert names(anna, "shelf=archived") == []
+    wrong = patch(anna, three["Tern"], {"state": "sunk", "name": ""}, 422)
+    assert {e["path"] for e in wrong["errors"]} == {"name", "state"}
+
+
+def test_a_list_is_read_in_few_queries_however_long(
+    anna: Person, three: dict[str, str], django_assert_max_num_queries: Any
+) -> None:
+    anna.get("/api/jobs")
+    with django_assert_max_num_queries(12):
+        anna.get("/api/jobs?words=selector&sort=state")
+
+
+@pytest.mark.parametrize("file", DEMO_FILES)
+def test_a_template_assumes_everything(file: str, anna: Person) -> None:
+    job = anna.post("/api/jobs/import", (DEMO / file).read_bytes())
+    made = anna.post(f"/api/jobs/{job['id']}/template", {"name": "Another"})
+    assert [v["name"] for v in made["variants"]] == [v["name"] for v in job["variants"]]
+    before, after = (
+        json.loads(anna.get(f"/api/jobs/{one['id']}/export").content) for one in (job, made)
+    )
+    for old, new in zip(before["variants"], after["variants"], strict=True):
+        assert all(cable["estimated"] for cable in new["design"]["cables"])
+        assert new.get("entries", {}) == {} and not new.get("waivers")
+        for was, part in zip(old["design"]["components"], new["design"]["components"], strict=True):
+            known = {k for k in ("rated_a", "rating_a", "unit_ah", "set_v") if part.get(k)}
+            assert known <= set(part["assumed"])
+            assert {k: part.get(k) for k in known} == {k: was.get(k) for k in known}
+    survey = after["survey"]
+    assert not any(survey.get(name) for name in ("resting", "measurements", "counted"))
+    assert not any(run.get("measured", True) for run in survey.get("runs", ()))
+    assert anna.get(f"/api/variants/{made['variants'][0]['id']}/findings").status_code == 200
+
+
+def test_a_variant_at_the_size_of_a_stamp(anna: Person, variant: Variant) -> None:
+    drawn = anna.get(url(variant, "sketch.svg"))
+    assert drawn["Content-Type"] == "image/svg+xml"
+    parts = len(scheme(anna, variant)["positive"]["boxes"])
+    assert drawn.content.count(b"<rect") == parts and b"<text" not in drawn.content

@@ -88,7 +88,7 @@ def test_old_revisions_lose_their_lists_to_rows_and_get_them_back(anna: Person, 
 
 
 def listed(anna: Person) -> list[dict[str, Any]]:
-    return anna.get("/api/jobs").json()[0]["variants"]
+    return anna.get("/api/jobs").json()["jobs"][0]["variants"]
 
 
 def test_a_list_counts_once_and_again_when_anything_moved(
@@ -146,5 +146,5 @@ def test_a_card_is_read_of_the_newest_survey(anna: Person, job: Job) -> None:
     assert JobCard.objects.get().survey_revision == 1
     change = {"type": "set_section", "section": "use", "fields": {"complaint": "Flat by noon"}}
     anna.post(f"/api/jobs/{job.pk}/survey/changes", {"base_revision": 1, "change": change})
-    assert anna.get("/api/jobs").json()[0]["boat"]["notes"] == "Flat by noon"
+    assert anna.get("/api/jobs").json()["jobs"][0]["boat"]["notes"] == "Flat by noon"
     assert JobCard.objects.get().survey_revision == 2

@@ -211,7 +211,7 @@ def test_limits_by_address_are_by_the_visitors(
 def test_what_is_past_its_time_goes_and_nothing_else(anna: Person, job: Job) -> None:
     now = timezone.now()
     anna.client.delete(f"/api/jobs/{job.pk}")
-    [listed] = anna.get("/api/jobs?binned=true").json()
+    [listed] = anna.get("/api/jobs?shelf=bin").json()["jobs"]
     job.refresh_from_db()
     goes = datetime.fromisoformat(listed["goes"])
     assert job.binned is not None and goes - job.binned == timedelta(days=30)

@@ -33,6 +33,7 @@ from strom_engine.interchange.parts_csv import (
 from strom_engine.interchange.proof import job_problems, survey_harms, variant_problems
 from strom_engine.interchange.readers import READERS, Sort, read_document
 from strom_engine.interchange.runs_csv import ReadRuns, dump_runs, read_runs
+from strom_engine.interchange.template import as_template
 
 __all__ = [
     "JOB_VERSION",
@@ -49,6 +50,7 @@ __all__ = [
     "Sort",
     "VariantFile",
     "WaiverFile",
+    "as_template",
     "dump_counted",
     "dump_day",
     "dump_job",

@@ -38,6 +38,7 @@ export async function addressOf(
   const url = new URL(request.url);
   const job = jobOf(url.pathname);
   const computes = request.method === "POST" && COMPUTES.test(url.pathname);
+  if (job === ALL && url.search) return null; // what somebody looks for, and not the usual list
   if (job === null || (request.method !== "GET" && !computes)) return null;
   const body = computes ? ` ${stateOf(await request.clone().text())}` : "";
   return { address: `${request.method} ${url.pathname}${url.search}${body}`, job };

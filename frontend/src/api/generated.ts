@@ -333,7 +333,7 @@ export interface paths {
         };
         /**
          * List Jobs
-         * @description All jobs of the workshop, or those in its bin.
+         * @description A page of the workshop's jobs, of those in its archive, or of those in its bin.
          */
         get: operations["apps_jobs_router_list_jobs"];
         put?: never;
@@ -390,10 +390,10 @@ export interface paths {
         options?: never;
         head?: never;
         /**
-         * Rename
-         * @description Give a job another name.
+         * Change Job
+         * @description Change name, state, owner or contact of a job, or put it away and take it out again.
          */
-        patch: operations["apps_jobs_router_rename"];
+        patch: operations["apps_jobs_router_change_job"];
         trace?: never;
     };
     "/api/jobs/{job_id}/comparison": {
@@ -618,6 +618,26 @@ export interface paths {
          * @description Undo the newest change of the survey.
          */
         post: operations["apps_surveys_router_undo"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/template": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Template
+         * @description Another job that begins as this one stands, every figure assumed.
+         */
+        post: operations["apps_jobs_router_template"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2572,6 +2592,26 @@ export interface paths {
          * @description Design and drawings of a variant.
          */
         get: operations["apps_jobs_router_scheme"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/variants/{variant_id}/sketch.svg": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Sketch
+         * @description A variant at the size of a stamp.
+         */
+        get: operations["apps_jobs_router_sketch"];
         put?: never;
         post?: never;
         delete?: never;
@@ -6685,10 +6725,27 @@ export interface components {
             on: boolean;
         };
         /**
+         * JobIn
+         * @description What is kept of a job beside its survey; what is not told stays.
+         */
+        JobIn: {
+            /** Archived */
+            archived?: boolean | null;
+            /** Contact */
+            contact?: string | null;
+            /** Name */
+            name?: string | null;
+            /** Owner */
+            owner?: string | null;
+            state?: components["schemas"]["WorkState"] | null;
+        };
+        /**
          * JobOut
          * @description A job with its variants; one in the bin was put there at ``binned`` and ``goes`` for good.
          */
         JobOut: {
+            /** Archived */
+            archived: string | null;
             /** Binned */
             binned: string | null;
             boat: components["schemas"]["BoatOut"];
@@ -6697,6 +6754,8 @@ export interface components {
              * Format: date-time
              */
             changed: string;
+            /** Contact */
+            contact: string;
             /** Goes */
             goes?: string | null;
             /**
@@ -6706,8 +6765,55 @@ export interface components {
             id: string;
             /** Name */
             name: string;
+            /** Owner */
+            owner: string;
+            state: components["schemas"]["WorkState"];
             /** Variants */
             variants: components["schemas"]["VariantOut"][];
+        };
+        /**
+         * JobsAsked
+         * @description Which jobs, in which order: ``words`` stand in boat, owner, complaint or gear.
+         */
+        JobsAsked: {
+            /**
+             * Limit
+             * @default 60
+             */
+            limit: number;
+            /**
+             * Offset
+             * @default 0
+             */
+            offset: number;
+            /**
+             * Shelf
+             * @default open
+             * @enum {string}
+             */
+            shelf: "open" | "archived" | "bin";
+            /**
+             * Sort
+             * @default changed
+             * @enum {string}
+             */
+            sort: "changed" | "name" | "state";
+            state?: components["schemas"]["WorkState"] | null;
+            /**
+             * Words
+             * @default
+             */
+            words: string;
+        };
+        /**
+         * JobsOut
+         * @description A page of jobs, of ``total`` that were asked for.
+         */
+        JobsOut: {
+            /** Jobs */
+            jobs: components["schemas"]["JobOut"][];
+            /** Total */
+            total: number;
         };
         /**
          * JoinIn
@@ -10120,14 +10226,6 @@ export interface components {
             type: "remove_rows";
         };
         /**
-         * RenameIn
-         * @description Another name for a job.
-         */
-        RenameIn: {
-            /** Name */
-            name: string;
-        };
-        /**
          * Repair
          * @description One repair of a plan: whose finding it heals, and what is changed, in words.
          */
@@ -12217,6 +12315,14 @@ export interface components {
             temperature_c: number;
         };
         /**
+         * TemplateIn
+         * @description The name of a new job that begins as another one.
+         */
+        TemplateIn: {
+            /** Name */
+            name: string;
+        };
+        /**
          * TestState
          * @description How a test stands: the answer of its latest entry, and all of them, the latest first.
          */
@@ -12648,6 +12754,12 @@ export interface components {
             /** Parts */
             parts: components["schemas"]["PartWork"][];
         };
+        /**
+         * WorkState
+         * @description Where the work on a boat stands, in the order in which it goes on.
+         * @enum {string}
+         */
+        WorkState: "enquiry" | "surveyed" | "proposed" | "building" | "proved" | "handed_over";
         /**
          * Working
          * @description The arithmetic behind one number, line by line, and where its figures are published.
@@ -13160,7 +13272,12 @@ export interface operations {
     apps_jobs_router_list_jobs: {
         parameters: {
             query?: {
-                binned?: boolean;
+                shelf?: "open" | "archived" | "bin";
+                words?: string;
+                state?: components["schemas"]["WorkState"] | null;
+                sort?: "changed" | "name" | "state";
+                offset?: number;
+                limit?: number;
             };
             header?: never;
             path?: never;
@@ -13174,7 +13291,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["JobOut"][];
+                    "application/json": components["schemas"]["JobsOut"];
                 };
             };
         };
@@ -13386,7 +13503,7 @@ export interface operations {
             };
         };
     };
-    apps_jobs_router_rename: {
+    apps_jobs_router_change_job: {
         parameters: {
             query?: never;
             header?: never;
@@ -13397,7 +13514,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["RenameIn"];
+                "application/json": components["schemas"]["JobIn"];
             };
         };
         responses: {
@@ -14149,6 +14266,59 @@ export interface operations {
             };
             /** @description Conflict */
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    apps_jobs_router_template: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TemplateIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -19429,6 +19599,55 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SchemeOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    apps_jobs_router_sketch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                variant_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": unknown;
                 };
             };
             /** @description Unauthorized */

@@ -1,16 +1,7 @@
 <script setup lang="ts">
-import {
-  mdiDelete,
-  mdiDeleteRestore,
-  mdiDotsVertical,
-  mdiDownload,
-  mdiPencil,
-  mdiPlus,
-  mdiUpload,
-} from "@mdi/js";
-import { useQuery } from "@tanstack/vue-query";
+import { mdiPlus, mdiUpload } from "@mdi/js";
+import { useInfiniteQuery, useQuery } from "@tanstack/vue-query";
 import { computed, ref, watch } from "vue";
-import { useDisplay } from "vuetify";
 
 import { api, unwrap, type Schemas } from "@/api/client";
 import { queries } from "@/api/queries";
@@ -18,45 +9,82 @@ import AccountMenu from "@/app/AccountMenu.vue";
 import LightSwitch from "@/app/LightSwitch.vue";
 import { useNotices } from "@/app/notices";
 import { useSession } from "@/app/session";
-import { SEVERITIES, type Severity } from "@/shared/severity";
-import { length } from "@/shared/units";
 
+import JobCard from "./JobCard.vue";
+import JobDialog from "./JobDialog.vue";
 import NewBoatDialog from "./NewBoatDialog.vue";
-import RenameDialog from "./RenameDialog.vue";
 import ServiceDue from "./ServiceDue.vue";
+import { STATES, type State } from "./states";
+import TemplateDialog from "./TemplateDialog.vue";
+
+type Job = Schemas["JobOut"];
+type Shelf = "open" | "archived" | "bin";
+type Sort = "changed" | "name" | "state";
 
 const store = useSession();
 const notices = useNotices();
 const picker = ref<HTMLInputElement | null>(null);
 const busy = ref(false);
 const entering = ref(false);
-/** Whether the bin is shown in place of the jobs. */
-const binned = ref(false);
-const renaming = ref<Schemas["JobOut"] | null>(null);
+const editing = ref<Job | null>(null);
+const copying = ref<Job | null>(null);
 
+const SHELVES: Record<Shelf, string> = { open: "Jobs", archived: "Archive", bin: "Bin" };
+const shelf = ref<Shelf>("open");
+const typed = ref("");
+const words = ref("");
+const state = ref<State | "">("");
+const sort = ref<Sort>("changed");
+const SETTLES_MS = 250;
+let settles: ReturnType<typeof setTimeout> | undefined;
+watch(typed, () => {
+  clearTimeout(settles);
+  settles = setTimeout(() => (words.value = typed.value.trim()), SETTLES_MS);
+});
+
+/** What is asked beside the usual: the usual list is also there without a server. */
+const asked = computed(() => ({
+  shelf: shelf.value === "open" ? undefined : shelf.value,
+  words: words.value || undefined,
+  state: state.value || undefined,
+  sort: sort.value === "changed" ? undefined : sort.value,
+}));
 const COUNTED_AGAIN_MS = 2000;
-const isCounting = (listed?: Schemas["JobOut"][]) =>
-  listed?.some((job) => job.variants.some((variant) => variant.counting)) ?? false;
-const { mdAndUp } = useDisplay();
-const list = useQuery(
+const isCounting = (listed: Job[]) =>
+  listed.some((job) => job.variants.some((variant) => variant.counting));
+const list = useInfiniteQuery(
   {
-    queryKey: ["jobs", binned],
-    queryFn: () => unwrap(api.GET("/api/jobs", { params: { query: { binned: binned.value } } })),
+    queryKey: ["jobs", asked],
+    queryFn: ({ pageParam }) =>
+      unwrap(
+        api.GET("/api/jobs", {
+          params: { query: { ...asked.value, offset: pageParam || undefined } },
+        }),
+      ),
+    initialPageParam: 0,
+    getNextPageParam: (last, pages) => {
+      const read = pages.reduce((sum, page) => sum + page.jobs.length, 0);
+      return last.jobs.length && read < last.total ? read : undefined;
+    },
+    // What was found stays until the next answer is there.
+    placeholderData: (before) => before,
     // While workers count findings the list is asked for again.
-    refetchInterval: ({ state }) => isCounting(state.data) && COUNTED_AGAIN_MS,
+    refetchInterval: ({ state: { data } }) =>
+      isCounting(data?.pages.flatMap((page) => page.jobs) ?? []) && COUNTED_AGAIN_MS,
   },
   queries,
 );
-const words = ref("");
-/** Those in whose name, boat or complaint every word typed is found. */
-const jobs = computed(() => {
-  const wanted = words.value.toLowerCase().split(/\s+/).filter(Boolean);
-  const said = ({ name, boat }: Schemas["JobOut"]) =>
-    `${name} ${boat.kind} ${boat.notes}`.toLowerCase();
-  return list.data.value?.filter((job) => wanted.every((one) => said(job).includes(one))) ?? null;
-});
+const jobs = computed(() => list.data.value?.pages.flatMap((page) => page.jobs) ?? null);
+const total = computed(() => list.data.value?.pages.at(-1)?.total ?? 0);
+const looksFor = computed(() => Boolean(words.value || state.value));
 watch(list.error, (failed) => failed && notices.failed(failed));
-const load = () => list.refetch();
+
+const due = useQuery(
+  { queryKey: ["service due"], queryFn: () => unwrap(api.GET("/api/service/due")) },
+  queries,
+);
+const overdue = (job: Job) =>
+  (due.data.value ?? []).filter((one) => one.job === job.id && one.standing === "overdue").length;
 
 async function bringIn(event: Event) {
   const input = event.target as HTMLInputElement;
@@ -66,7 +94,7 @@ async function bringIn(event: Event) {
   try {
     const job = await (file.name.endsWith(".zip") ? archive(file) : jobFile(await file.text()));
     notices.said(`Brought in ${job.name}.`);
-    await load();
+    await list.refetch();
   } catch (error) {
     notices.failed(error);
   } finally {
@@ -95,44 +123,56 @@ const archive = (file: File) =>
     }),
   );
 
-function showBin(show: boolean) {
-  binned.value = show;
-}
-
 async function done(ask: () => Promise<unknown>, words: string) {
   try {
     await ask();
     notices.said(words);
-    await load();
   } catch (error) {
     notices.failed(error);
   }
+  await list.refetch();
 }
 
-const at = (job: Schemas["JobOut"]) => ({ path: { job_id: job.id } });
-const toBin = (job: Schemas["JobOut"]) =>
-  done(
-    () => unwrap(api.DELETE("/api/jobs/{job_id}", { params: at(job) })),
-    `${job.name} is in the bin, from where it can be taken out again.`,
-  );
-const outOfBin = (job: Schemas["JobOut"]) =>
-  done(
-    () => unwrap(api.POST("/api/jobs/{job_id}/unbin", { params: at(job) })),
-    `${job.name} is back among the jobs.`,
-  );
+const at = (job: Job) => ({ path: { job_id: job.id } });
+const change = (job: Job, body: Partial<Schemas["JobIn"]>, words: string) =>
+  done(() => unwrap(api.PATCH("/api/jobs/{job_id}", { params: at(job), body })), words);
 
-async function rename(name: string) {
-  const job = renaming.value;
-  renaming.value = null;
-  if (!job || !name.trim() || name.trim() === job.name) return;
+function setState(job: Job, to: State) {
+  const told = STATES.find((one) => one.id === to)?.words.toLowerCase();
+  return change(job, { state: to }, `${job.name}: ${told}.`);
+}
+const toArchive = (job: Job, archived: boolean) =>
+  change(
+    job,
+    { archived },
+    archived ? `${job.name} is in the archive.` : `${job.name} is back among the jobs.`,
+  );
+const toBin = (job: Job, binned: boolean) =>
+  binned
+    ? done(
+        () => unwrap(api.DELETE("/api/jobs/{job_id}", { params: at(job) })),
+        `${job.name} is in the bin, from where it can be taken out again.`,
+      )
+    : done(
+        () => unwrap(api.POST("/api/jobs/{job_id}/unbin", { params: at(job) })),
+        `${job.name} is back among the jobs.`,
+      );
+
+async function edited(fields: Partial<Schemas["JobIn"]>) {
+  const job = editing.value;
+  editing.value = null;
+  if (job) await change(job, fields, `${fields.name?.trim()}: kept.`);
+}
+
+async function begin(name: string) {
+  const job = copying.value;
+  copying.value = null;
+  if (!job) return;
+  const path = "/api/jobs/{job_id}/template";
   await done(
-    () => unwrap(api.PATCH("/api/jobs/{job_id}", { params: at(job), body: { name } })),
-    `${job.name} is now called ${name.trim()}.`,
+    () => unwrap(api.POST(path, { params: at(job), body: { name } })),
+    `${name.trim()} begins as ${job.name} stands; everything is assumed until it is read aboard.`,
   );
-}
-
-function severity(worst: string | null) {
-  return worst ? SEVERITIES[worst as Severity] : null;
 }
 </script>
 
@@ -147,12 +187,9 @@ function severity(worst: string | null) {
   <v-main>
     <div class="page">
       <div class="head">
-        <h1>{{ binned ? "Bin" : "Jobs" }}</h1>
+        <h1>{{ SHELVES[shelf] }}</h1>
         <p v-if="!store.mayWrite" class="reader">Reader: looks at everything, changes nothing.</p>
         <span v-else class="begin">
-          <v-btn size="large" variant="text" @click="showBin(!binned)">
-            {{ binned ? "All jobs" : "Bin" }}
-          </v-btn>
           <v-btn
             color="primary"
             variant="flat"
@@ -175,21 +212,35 @@ function severity(worst: string | null) {
           @change="bringIn"
         />
       </div>
-      <label v-if="list.data.value?.length" class="ask search">
-        <span class="d-sr-only">Search: boat, kind, complaint</span>
-        <input
-          v-model="words"
-          type="search"
-          placeholder="Search: boat, kind, complaint"
-          aria-label="Search: boat, kind, complaint"
-        />
-      </label>
-      <ServiceDue v-if="!binned" />
+      <div class="asked look">
+        <label class="ask search">
+          <span class="d-sr-only">Search: boat, owner, complaint, gear</span>
+          <input
+            v-model="typed"
+            type="search"
+            placeholder="Search: boat, owner, complaint, gear"
+            aria-label="Search: boat, owner, complaint, gear"
+          />
+        </label>
+        <select v-model="state" class="boxed" aria-label="Where the work stands">
+          <option value="">any state</option>
+          <option v-for="one in STATES" :key="one.id" :value="one.id">{{ one.words }}</option>
+        </select>
+        <select v-model="sort" class="boxed" aria-label="Sorted by">
+          <option value="changed">changed last first</option>
+          <option value="name">by name</option>
+          <option value="state">by state</option>
+        </select>
+        <select v-model="shelf" class="boxed" aria-label="Which jobs">
+          <option v-for="(told, id) in SHELVES" :key="id" :value="id">{{ told }}</option>
+        </select>
+      </div>
+      <ServiceDue v-if="shelf === 'open'" :all="due.data.value ?? []" />
       <v-progress-linear v-if="!jobs" indeterminate aria-label="Loading jobs" />
-      <p v-else-if="!jobs.length && list.data.value?.length" class="empty" role="status">
-        None of {{ list.data.value.length }} has all of these words.
+      <p v-else-if="!jobs.length && looksFor" class="empty" role="status">
+        No job has all of this.
       </p>
-      <p v-else-if="!jobs.length && binned" class="empty">The bin is empty.</p>
+      <p v-else-if="!jobs.length && shelf !== 'open'" class="empty">Nothing is in here.</p>
       <section v-else-if="!jobs.length" class="empty first" aria-label="What to do first">
         <h2>No boat here yet. From one to a proposal in three steps:</h2>
         <ol>
@@ -205,82 +256,34 @@ function severity(worst: string | null) {
         </v-btn>
         <p>Or bring in a job file: one can be exported from any job.</p>
       </section>
-      <v-card v-for="job in jobs" :key="job.id" class="job" :aria-label="job.name" tag="section">
-        <div class="about">
-          <h2>{{ job.name }}</h2>
-          <p v-if="job.boat.length_m">{{ job.boat.kind }}, {{ length(job.boat.length_m) }}</p>
-          <p v-else class="text-error">■ {{ job.boat.kind }}</p>
-          <p class="notes">{{ job.boat.notes }}</p>
-          <p v-if="job.goes">
-            <strong>Goes for good on {{ job.goes.slice(0, 10) }}</strong>
-          </p>
-        </div>
+      <JobCard
+        v-for="job in jobs"
+        :key="job.id"
+        :job="job"
+        :overdue="overdue(job)"
+        :may-write="store.mayWrite"
+        @state="setState(job, $event)"
+        @edit="editing = job"
+        @template="copying = job"
+        @archive="toArchive(job, $event)"
+        @bin="toBin(job, $event)"
+      />
+      <p v-if="jobs && list.hasNextPage.value" class="empty">
+        {{ jobs.length }} of {{ total }} jobs are shown.
         <v-btn
-          v-if="binned && store.mayWrite"
-          class="back"
-          variant="flat"
-          color="primary"
-          :prepend-icon="mdiDeleteRestore"
-          @click="outOfBin(job)"
+          size="large"
+          variant="outlined"
+          :loading="list.isFetchingNextPage.value"
+          @click="list.fetchNextPage()"
         >
-          Take out of the bin
+          Show more
         </v-btn>
-        <ul v-if="!binned" class="variants">
-          <li v-for="variant in job.variants" :key="variant.id">
-            <router-link
-              :to="{
-                name: mdAndUp ? 'scheme' : 'today',
-                params: { jobId: job.id, variantId: variant.id },
-              }"
-              class="open"
-            >
-              <span class="name">{{ variant.name }}</span>
-              <span v-if="variant.chosen" class="chosen">chosen</span>
-              <span v-if="variant.problem" class="worst text-error">■ {{ variant.problem }}</span>
-              <span
-                v-else-if="severity(variant.worst)"
-                class="worst"
-                :class="`text-${severity(variant.worst)?.color}`"
-              >
-                {{ severity(variant.worst)?.mark }} {{ severity(variant.worst)?.word }},
-                {{ variant.findings }} {{ variant.findings === 1 ? "finding" : "findings" }}
-              </span>
-              <span v-else-if="variant.counting" class="worst">findings are being counted</span>
-              <span v-else class="worst text-success">no findings</span>
-            </router-link>
-          </li>
-        </ul>
-        <v-btn
-          v-if="!binned"
-          class="more"
-          :icon="mdiDotsVertical"
-          variant="text"
-          :aria-label="`What can be done with ${job.name}`"
-        >
-          <v-icon :icon="mdiDotsVertical" />
-          <v-menu activator="parent">
-            <v-list :aria-label="`What can be done with ${job.name}`">
-              <v-list-item
-                :prepend-icon="mdiDownload"
-                :href="`/api/jobs/${job.id}/export`"
-                :aria-label="`Export ${job.name} as a file`"
-              >
-                Export as a file
-              </v-list-item>
-              <v-list-item v-if="store.mayWrite" :prepend-icon="mdiPencil" @click="renaming = job">
-                Rename
-              </v-list-item>
-              <v-list-item v-if="store.mayWrite" :prepend-icon="mdiDelete" @click="toBin(job)">
-                Put into the bin
-              </v-list-item>
-            </v-list>
-          </v-menu>
-        </v-btn>
-      </v-card>
+      </p>
     </div>
   </v-main>
   <NewBoatDialog v-model="entering" />
-  <RenameDialog :name="renaming?.name ?? null" @rename="rename" @close="renaming = null" />
+  <JobDialog :job="editing" @keep="edited" @close="editing = null" />
+  <TemplateDialog :job="copying" @begin="begin" @close="copying = null" />
 </template>
 
 <style scoped>
@@ -301,21 +304,17 @@ function severity(worst: string | null) {
   justify-content: space-between;
   margin-bottom: 16px;
 }
-.search {
-  display: block;
+.look {
+  gap: 10px;
   margin-bottom: 14px;
+}
+.search {
+  flex: 1 1 260px;
 }
 .begin {
   display: flex;
   flex-wrap: wrap;
   gap: 10px;
-}
-.job {
-  display: grid;
-  grid-template-columns: minmax(220px, 1fr) minmax(300px, 1.3fr) auto;
-  gap: 20px;
-  padding: 16px 20px;
-  margin-bottom: 14px;
 }
 h2 {
   font-size: 1.4rem;
@@ -328,54 +327,5 @@ h2 {
   margin: 10px 0 14px;
   padding-left: 24px;
   font-size: 1.1rem;
-}
-.notes {
-  margin-top: 8px;
-}
-.variants {
-  list-style: none;
-  padding: 0;
-}
-.open {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 4px 12px;
-  align-items: baseline;
-  min-height: 48px;
-  padding: 11px 14px;
-  margin-bottom: 6px;
-  border-radius: 10px;
-  color: inherit;
-  text-decoration: none;
-  background: rgb(var(--v-theme-surface-variant));
-}
-.open:hover {
-  outline: 2px solid rgb(var(--v-theme-secondary));
-}
-.name {
-  font-weight: 700;
-  font-size: 1.05rem;
-}
-.chosen {
-  border: 1px solid currentColor;
-  border-radius: 99px;
-  padding: 0 8px;
-  font-size: 0.85rem;
-}
-.worst {
-  margin-left: auto;
-  font-weight: 600;
-}
-.more {
-  align-self: start;
-}
-.back {
-  justify-self: start;
-}
-@media (max-width: 760px) {
-  .job {
-    grid-template-columns: 1fr;
-    gap: 10px;
-  }
 }
 </style>

@@ -1,17 +1,11 @@
 <script setup lang="ts">
 /** What is overdue or due soon over all boats of the workshop. */
-import { useQuery } from "@tanstack/vue-query";
 import { computed } from "vue";
 
-import { api, unwrap } from "@/api/client";
-import { queries } from "@/api/queries";
+import type { Schemas } from "@/api/client";
 
-const due = useQuery(
-  { queryKey: ["service due"], queryFn: () => unwrap(api.GET("/api/service/due")) },
-  queries,
-);
-const all = computed(() => due.data.value ?? []);
-const overdue = computed(() => all.value.filter((one) => one.standing === "overdue").length);
+const props = defineProps<{ all: Schemas["BoatDue"][] }>();
+const overdue = computed(() => props.all.filter((one) => one.standing === "overdue").length);
 </script>
 
 <template>

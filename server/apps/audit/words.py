@@ -16,6 +16,7 @@ BOATS: dict[Endpoint, str] = {
 # What answers with a job that was not there before.
 MAKE_JOBS = frozenset(BOATS.values())
 CHANGES: dict[Endpoint, str] = {
+    ("POST", f"{JOB}/template"): "began a job as another one",
     ("PATCH", JOB): "changed what is kept of a job",
     ("POST", f"{JOB}/unbin"): "took a job out of the bin",
     ("POST", f"{JOB}/photos"): "added a photograph",

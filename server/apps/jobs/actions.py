@@ -12,7 +12,13 @@ from django.utils import timezone
 from strom_engine.design import AddPart, SwapPart
 from strom_engine.design.edits import gather_on_bus, insert_part, swap_part
 from strom_engine.errors import ChangeError, JobFileError, Problem
-from strom_engine.interchange import JobFile, VariantFile, job_problems, variant_problems
+from strom_engine.interchange import (
+    JobFile,
+    VariantFile,
+    as_template,
+    job_problems,
+    variant_problems,
+)
 from strom_engine.runs import Stock, default_stock, parse_stock
 from strom_engine.survey import FoundSwitching, found_part, new_boat
 
@@ -21,20 +27,22 @@ from apps.accounts.permissions import Writer
 from apps.jobs import history
 from apps.jobs.all_findings import all_findings
 from apps.jobs.documents import head_design, head_survey, proposal_of
-from apps.jobs.job_files import save_job
+from apps.jobs.job_files import job_file, save_job
 from apps.jobs.models import Job, KeptRevision, Variant, Waiver
+from apps.jobs.schemas import JobIn
 from apps.problems import ConflictError
 
 __all__ = [
     "add_found_part",
     "apply_pattern",
     "bin_job",
+    "change_job",
     "change_stock",
     "copy_variant",
     "edit",
     "import_job",
+    "new_from",
     "new_job",
-    "rename_job",
     "set_stock",
     "waive",
     "withdraw_waiver",
@@ -209,10 +217,21 @@ def change_stock(
     workshop.refresh_from_db(fields=["stock", "stock_revision"])
 
 
-def rename_job(job: Job, name: str) -> None:
-    """Give a job another name."""
-    job.name = name
-    job.save(update_fields=["name", "changed"])
+def change_job(job: Job, told: JobIn) -> None:
+    """Change what is kept of a job beside its survey; what is not told stays."""
+    fields = told.model_dump(exclude_none=True, exclude={"archived"})
+    for name, value in fields.items():
+        setattr(job, name, value)
+    if told.archived is not None:
+        job.archived = timezone.now() if told.archived else None
+        fields["archived"] = job.archived
+    job.save(update_fields=[*fields, "changed"])
+
+
+def new_from(job: Job, writer: Writer, name: str) -> Job:
+    """Another job that begins as this one stands, every figure assumed until it is read aboard."""
+    file = as_template(job_file(job), name)
+    return save_job(job.workshop, writer, file, f"Begun as {job.name}")
 
 
 def bin_job(job: Job, *, binned: bool) -> None:

@@ -1,4 +1,4 @@
-"""The list of a workshop's jobs: read in four queries, however many jobs there are."""
+"""The list of a workshop's jobs: searched, sorted and read a page at a time."""
 
 from __future__ import annotations
 
@@ -7,11 +7,13 @@ from collections import defaultdict
 from typing import Any
 from uuid import UUID
 
-from django.db.models import QuerySet
+from django.db.models import Case, Exists, OuterRef, Q, QuerySet, When
+from django.db.models.expressions import OrderBy
+from django.db.models.functions import Lower
 
 from apps.accounts.models import Workshop
-from apps.jobs.models import KEPT_IN_BIN, Job, Variant, Waiver
-from apps.jobs.schemas import BoatOut, JobOut, VariantOut
+from apps.jobs.models import KEPT_IN_BIN, Job, Variant, Waiver, WorkState
+from apps.jobs.schemas import BoatOut, JobOut, JobsAsked, JobsOut, VariantOut
 from apps.jobs.summaries import (
     Summary,
     card_of,
@@ -22,21 +24,67 @@ from apps.jobs.summaries import (
 )
 from apps.jobs.tasks import count_later
 
-__all__ = ["jobs_of"]
+__all__ = ["jobs_asked", "jobs_out"]
 
 COUNTING_S = 2.0  # so long a list of jobs counts findings itself; workers count the rest
 Row = dict[str, Any]  # Any: columns of a query
-JOB = ("id", "name", "changed", "binned", "survey__head")
+JOB = (
+    "id",
+    "name",
+    "changed",
+    "state",
+    "owner",
+    "contact",
+    "archived",
+    "binned",
+    "survey__head",
+)
 CARD = ("card__survey_revision", "card__kind", "card__length_m", "card__notes")
 VARIANT = ("id", "job_id", "name", "chosen", "head")
 SUMMARY = ("summary__made_from", "summary__by_severity", "summary__problem")
 
 
-def jobs_of(workshop: Workshop, *, binned: bool = False, only: UUID | None = None) -> list[JobOut]:
-    """All jobs of a workshop, or those in its bin, the one changed last first; or one of them."""
-    jobs = Job.objects.filter(workshop=workshop, binned__isnull=not binned)
-    if only is not None:
-        jobs = jobs.filter(pk=only)
+SHELVES = {
+    "open": Q(archived=None, binned=None),
+    "archived": Q(archived__isnull=False, binned=None),
+    "bin": Q(binned__isnull=False),
+}
+SORTS: dict[str, tuple[str | OrderBy, ...]] = {
+    "changed": ("-changed", "name"),
+    "name": (Lower("name").asc(), "-changed"),
+    "state": ("place", "-changed"),
+}
+MOST_WORDS = 8
+
+
+def jobs_asked(workshop: Workshop, asked: JobsAsked) -> JobsOut:
+    """A page of a workshop's jobs: one shelf of them, every word found somewhere, sorted."""
+    jobs = Job.objects.filter(SHELVES[asked.shelf], workshop=workshop)
+    if asked.state is not None:
+        jobs = jobs.filter(state=asked.state)
+    for word in asked.words.split()[:MOST_WORDS]:
+        jobs = jobs.filter(_said(word))
+    if asked.sort == "state":
+        order = [When(state=state, then=place) for place, state in enumerate(WorkState)]
+        jobs = jobs.annotate(place=Case(*order))
+    total = jobs.count()
+    page = jobs.order_by(*SORTS[asked.sort])[asked.offset : asked.offset + asked.limit]
+    ids = list(page.values_list("pk", flat=True))
+    found = {job.id: job for job in jobs_out(workshop, Job.objects.filter(pk__in=ids))}
+    return JobsOut.model_construct(jobs=[found[one] for one in ids if one in found], total=total)
+
+
+def _said(word: str) -> Q:
+    """A word in what is known of a boat, her owner, or the gear aboard in any variant."""
+    columns = ("name", "owner", "contact", "card__kind", "card__notes")
+    said = Q(Exists(Variant.objects.filter(job=OuterRef("pk"), summary__gear__icontains=word)))
+    for column in columns:
+        said |= Q(**{f"{column}__icontains": word})
+    return said
+
+
+def jobs_out(workshop: Workshop, jobs: QuerySet[Job]) -> list[JobOut]:
+    """Jobs of a workshop as they are listed, in four queries, however many there are."""
     rows: list[Row] = list(jobs.values(*JOB, *CARD))
     heads = {row["id"]: row["survey__head"] for row in rows}
     variants: list[Row] = list(
@@ -54,6 +102,10 @@ def jobs_of(workshop: Workshop, *, binned: bool = False, only: UUID | None = Non
             name=row["name"],
             boat=_boat(row),
             changed=row["changed"],
+            state=WorkState(row["state"]),
+            owner=row["owner"],
+            contact=row["contact"],
+            archived=row["archived"],
             binned=row["binned"],
             goes=row["binned"] and row["binned"] + KEPT_IN_BIN,
             variants=of_job[row["id"]],

@@ -22,6 +22,7 @@ __all__ = [
     "SurveyRow",
     "Variant",
     "Waiver",
+    "WorkState",
 ]
 
 
@@ -29,15 +30,34 @@ __all__ = [
 KEPT_IN_BIN = timedelta(days=30)
 
 
+class WorkState(models.TextChoices):
+    """Where the work on a boat stands, in the order in which it goes on."""
+
+    ENQUIRY = "enquiry"
+    SURVEYED = "surveyed"
+    PROPOSED = "proposed"
+    BUILDING = "building"
+    PROVED = "proved"
+    HANDED_OVER = "handed_over"
+
+
 class Job(models.Model):
-    """One boat's work. ``binned`` is when it was put into the bin; from there it comes back."""
+    """One boat's work, where it stands, and whose boat it is.
+
+    ``archived`` is when it was put away, ``binned`` when it was put into the bin; it comes back
+    from both.
+    """
 
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
     workshop = models.ForeignKey(Workshop, on_delete=models.PROTECT, related_name="jobs")
     name = models.CharField(max_length=120)
     created = models.DateTimeField(auto_now_add=True)
     changed = models.DateTimeField(auto_now=True)
+    archived = models.DateTimeField(null=True, db_index=True)
     binned = models.DateTimeField(null=True, db_index=True)
+    state = models.CharField(max_length=12, choices=WorkState.choices, default=WorkState.ENQUIRY)
+    owner = models.CharField(max_length=120, blank=True)
+    contact = models.CharField(max_length=400, blank=True)
 
     class Meta:
         ordering = ("-changed", "name")
@@ -180,7 +200,10 @@ class JobCard(models.Model):
 
 
 class FindingsSummary(models.Model):
-    """Findings of a variant by severity, and a digest of everything they were made from."""
+    """Findings of a variant by severity, and a digest of everything they were made from.
+
+    Beside them stand its gear in words, by which a job is found, and a small drawing of it.
+    """
 
     variant = models.OneToOneField(
         Variant, on_delete=models.CASCADE, related_name="summary", primary_key=True
@@ -188,6 +211,8 @@ class FindingsSummary(models.Model):
     made_from = models.CharField(max_length=64)
     by_severity = models.JSONField()
     problem = models.TextField(blank=True)
+    gear = models.TextField(blank=True)
+    sketch = models.TextField(blank=True)
 
     def __str__(self) -> str:
         return self.made_from

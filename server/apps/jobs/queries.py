@@ -23,8 +23,8 @@ from apps.jobs.documents import (
     head_survey,
     surveyed_design,
 )
-from apps.jobs.listing import jobs_of
-from apps.jobs.models import Job, JobSurvey, Variant, Waiver
+from apps.jobs.listing import jobs_out
+from apps.jobs.models import FindingsSummary, Job, JobSurvey, Variant, Waiver
 from apps.jobs.schemas import (
     BenchOut,
     FindingsOut,
@@ -35,6 +35,7 @@ from apps.jobs.schemas import (
     SwitchOut,
     WaiverOut,
 )
+from apps.jobs.sketches import sketch
 from apps.jobs.summaries import key_of, summarise, summary_of, waived
 
 __all__ = [
@@ -47,6 +48,7 @@ __all__ = [
     "positions_of",
     "saved_fields",
     "scheme_of",
+    "sketch_of",
     "variant_of",
     "waiver_out",
 ]
@@ -75,7 +77,7 @@ def variant_of(job: Job, variant_id: UUID) -> Variant:
 
 def job_out(job: Job) -> JobOut:
     """A job as its card shows it; what cannot be read or computed says why, and stays alone."""
-    [found] = jobs_of(job.workshop, binned=job.binned is not None, only=job.pk)
+    [found] = jobs_out(job.workshop, Job.objects.filter(pk=job.pk))
     return found
 
 
@@ -135,6 +137,13 @@ def scheme_of(variant: Variant) -> SchemeOut:
         positive=lay_out(design, "pos"),
         negative=lay_out(design, "neg"),
     )
+
+
+def sketch_of(variant: Variant) -> str:
+    """A variant at the size of a stamp, as it was drawn last or as it stands."""
+    key = key_of(variant)
+    kept = FindingsSummary.objects.filter(variant=variant, made_from=key).first()
+    return kept.sketch if kept and kept.sketch else sketch(surveyed_design(variant))
 
 
 def findings_of(variant: Variant) -> FindingsOut:

@@ -4,7 +4,7 @@ from typing import Any
 from uuid import UUID
 
 from django.http import HttpRequest, HttpResponse
-from ninja import Router, Status
+from ninja import Query, Router, Status
 from pydantic import TypeAdapter
 from strom_engine.circuit import bench
 from strom_engine.design import State, landing_posts
@@ -16,36 +16,39 @@ from apps.jobs import actions, history, queries
 from apps.jobs.documents import surveyed_design
 from apps.jobs.downloads import attachment
 from apps.jobs.job_files import job_file
-from apps.jobs.listing import jobs_of
+from apps.jobs.listing import jobs_asked
 from apps.jobs.schemas import (
     BenchOut,
     ChangeIn,
     CopyIn,
     FindingsOut,
     FoundIn,
+    JobIn,
     JobOut,
+    JobsAsked,
+    JobsOut,
     LandingOut,
     NewJobIn,
     PositionsOut,
     ProblemOut,
-    RenameIn,
     RestoreIn,
     RevisionIn,
     RevisionOut,
     SchemeOut,
+    TemplateIn,
 )
 
-_LISTED = TypeAdapter(list[JobOut])
+_LISTED = TypeAdapter(JobsOut)
 router = Router(tags=["jobs"])
 ERRORS: Any = {401: ProblemOut, 404: ProblemOut, 422: ProblemOut}  # Any: ninja's response map
 WRITE: Any = ERRORS | {200: SchemeOut, 409: ProblemOut}
 JOB_BODY = {"requestBody": {"required": True, "content": {"application/json": {"schema": {}}}}}
 
 
-@router.get("/jobs", response=list[JobOut])
-def list_jobs(request: HttpRequest, binned: bool = False) -> HttpResponse:
-    """All jobs of the workshop, or those in its bin."""
-    listed = jobs_of(workshop_of(request), binned=binned)
+@router.get("/jobs", response=JobsOut)
+def list_jobs(request: HttpRequest, asked: Query[JobsAsked]) -> HttpResponse:
+    """A page of the workshop's jobs, of those in its archive, or of those in its bin."""
+    listed = jobs_asked(workshop_of(request), asked)
     # Written as they are: they need not be looked through once more, field by field.
     return HttpResponse(_LISTED.dump_json(listed), content_type="application/json")
 
@@ -81,11 +84,18 @@ def job(request: HttpRequest, job_id: UUID) -> JobOut:
 
 
 @router.patch("/jobs/{job_id}", response=ERRORS | {200: JobOut})
-def rename(request: HttpRequest, job_id: UUID, payload: RenameIn) -> JobOut:
-    """Give a job another name."""
+def change_job(request: HttpRequest, job_id: UUID, payload: JobIn) -> JobOut:
+    """Change name, state, owner or contact of a job, or put it away and take it out again."""
     found = queries.get_job(workshop_of(request), job_id)
-    actions.rename_job(found, payload.name)
+    actions.change_job(found, payload)
     return queries.job_out(found)
+
+
+@router.post("/jobs/{job_id}/template", response=ERRORS | {200: JobOut})
+def template(request: HttpRequest, job_id: UUID, payload: TemplateIn) -> JobOut:
+    """Another job that begins as this one stands, every figure assumed."""
+    found = queries.get_job(workshop_of(request), job_id)
+    return queries.job_out(actions.new_from(found, writer(request), payload.name))
 
 
 @router.delete("/jobs/{job_id}", response=ERRORS | {204: None})
@@ -115,6 +125,13 @@ def export_job(request: HttpRequest, job_id: UUID) -> HttpResponse:
 def scheme(request: HttpRequest, variant_id: UUID) -> SchemeOut:
     """Design and drawings of a variant."""
     return queries.scheme_of(queries.get_variant(workshop_of(request), variant_id))
+
+
+@router.get("/variants/{variant_id}/sketch.svg", response=ERRORS | {200: Any})
+def sketch(request: HttpRequest, variant_id: UUID) -> HttpResponse:
+    """A variant at the size of a stamp."""
+    drawn = queries.sketch_of(queries.get_variant(workshop_of(request), variant_id))
+    return HttpResponse(drawn, content_type="image/svg+xml")
 
 
 @router.get("/variants/{variant_id}/findings", response=ERRORS | {200: FindingsOut})

@@ -18,6 +18,8 @@ from strom_engine.drawing import Layout
 from strom_engine.rules import Finding, Standing
 from strom_engine.survey import CableLength, FoundSwitching, SurveyChange
 
+from apps.jobs.models import WorkState
+
 __all__ = [
     "AdviceOut",
     "BenchOut",
@@ -30,7 +32,10 @@ __all__ = [
     "EditsOut",
     "FindingsOut",
     "FoundIn",
+    "JobIn",
     "JobOut",
+    "JobsAsked",
+    "JobsOut",
     "LandingChoice",
     "LandingOut",
     "NewJobIn",
@@ -39,7 +44,6 @@ __all__ = [
     "PostOut",
     "PreviewOut",
     "ProblemOut",
-    "RenameIn",
     "RestoreIn",
     "RevisionIn",
     "RevisionOut",
@@ -47,6 +51,7 @@ __all__ = [
     "SchemeOut",
     "SurveyChangeIn",
     "SwitchOut",
+    "TemplateIn",
     "VariantOut",
     "WaiverOut",
 ]
@@ -111,9 +116,47 @@ class JobOut(Schema):
     name: str
     boat: BoatOut
     changed: datetime
+    state: WorkState
+    owner: str
+    contact: str
+    archived: datetime | None
     binned: datetime | None
     goes: datetime | None = None
     variants: list[VariantOut]
+
+
+class JobsOut(Schema):
+    """A page of jobs, of ``total`` that were asked for."""
+
+    jobs: list[JobOut]
+    total: int
+
+
+class JobsAsked(Schema):
+    """Which jobs, in which order: ``words`` stand in boat, owner, complaint or gear."""
+
+    shelf: Literal["open", "archived", "bin"] = "open"
+    words: str = Field(default="", max_length=200)
+    state: WorkState | None = None
+    sort: Literal["changed", "name", "state"] = "changed"
+    offset: int = Field(default=0, ge=0, le=1_000_000)
+    limit: int = Field(default=60, ge=1, le=200)
+
+
+class JobIn(Schema):
+    """What is kept of a job beside its survey; what is not told stays."""
+
+    name: GivenName | None = None
+    state: WorkState | None = None
+    owner: Annotated[Text, Field(max_length=120)] | None = None
+    contact: Annotated[Text, Field(max_length=400)] | None = None
+    archived: bool | None = None
+
+
+class TemplateIn(Schema):
+    """The name of a new job that begins as another one."""
+
+    name: GivenName
 
 
 class NewJobIn(Schema):
@@ -122,12 +165,6 @@ class NewJobIn(Schema):
     name: GivenName
     kind: str = Field(max_length=60)
     switching: FoundSwitching
-
-
-class RenameIn(Schema):
-    """Another name for a job."""
-
-    name: GivenName
 
 
 class CopyIn(Schema):

@@ -20,8 +20,9 @@ from strom_engine.rules import Finding
 from strom_engine.rules.registry import ORDER
 
 from apps.jobs.all_findings import all_findings
-from apps.jobs.documents import document_at
+from apps.jobs.documents import document_at, surveyed_design
 from apps.jobs.models import FindingsSummary, Job, JobCard, Variant, Waiver
+from apps.jobs.sketches import gear_words, sketch
 
 __all__ = [
     "FURTHER_KEYS",
@@ -109,7 +110,10 @@ def summary_of(variant: Variant, key: str) -> Summary | None:
 
 def summarise(variant: Variant, key: str, found: list[Finding] | None = None) -> Summary:
     """Count the findings of a variant as it stands, and keep that. Whatever fails is said."""
+    gear = drawn = ""
     try:
+        design = surveyed_design(variant)
+        gear, drawn = gear_words(design), sketch(design)
         if found is None:
             found = all_findings(variant)
         made = Summary(counted(found, variant.waivers.all()))
@@ -122,6 +126,8 @@ def summarise(variant: Variant, key: str, found: list[Finding] | None = None) ->
             "made_from": key,
             "by_severity": dict(made.by_severity),
             "problem": made.problem,
+            "gear": gear,
+            "sketch": drawn,
         },
     )
     return made

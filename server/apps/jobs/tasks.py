@@ -5,6 +5,7 @@ from __future__ import annotations
 from uuid import UUID
 
 from django.db import transaction
+from django.db.models import Q
 from procrastinate.contrib.django import app
 from procrastinate.exceptions import AlreadyEnqueued
 
@@ -12,7 +13,7 @@ from apps.jobs.models import Variant
 from apps.jobs.queue import QUEUE
 from apps.jobs.summaries import key_of, summarise, summary_of
 
-__all__ = ["count_findings", "count_later"]
+__all__ = ["count_findings", "count_later", "count_missing"]
 
 
 @app.task(queue=QUEUE)
@@ -25,6 +26,15 @@ def count_findings(variant_id: str) -> None:
     key = key_of(variant)
     if summary_of(variant, key) is None:
         summarise(variant, key)
+
+
+def count_missing() -> int:
+    """Let workers count what was never counted, or by a program that kept less; how many."""
+    found = Variant.objects.filter(job__binned=None).filter(Q(summary=None) | Q(summary__gear=""))
+    variants = list(found.values_list("pk", flat=True))
+    for variant in variants:
+        count_later(variant)
+    return len(variants)
 
 
 def count_later(variant: UUID) -> None:

@@ -13,6 +13,7 @@ from apps.accounts.permissions import Writer
 from apps.build.demo import half_build, keep_demo_prices
 from apps.days.actions import new_plan
 from apps.jobs.actions import import_job
+from apps.jobs.models import Job, WorkState
 from apps.logbook.demo import demo_log
 
 DEMO_DATA = Path(__file__).resolve().parents[3] / "jobs/demo_data"
@@ -23,6 +24,16 @@ FILES = {
     "ebb_tide.json": (("weekend", "d"), ("passage", "d")),
     "pilot_3.json": (("day_trip", "c"),),
     "marsh_wren.json": (("weekend", "a"), ("day_trip", "a"), ("passage", "a")),
+}
+KEPT = {
+    "grey_plover.json": {"state": WorkState.PROPOSED, "owner": "Owner, trawler yacht"},
+    "ebb_tide.json": {"state": WorkState.PROPOSED, "owner": "Charter company"},
+    "pilot_3.json": {"state": WorkState.SURVEYED, "owner": "Pilot station"},
+    "marsh_wren.json": {
+        "state": WorkState.BUILDING,
+        "owner": "Owner, motor-sailer",
+        "contact": "Lannholm, east jetty 14; by radio after six",
+    },
 }
 HALF_BUILT = "marsh_wren.json"
 WORKSHOP = "Skerry & Daughter Marine Electric"
@@ -43,6 +54,7 @@ class Command(BaseCommand):
             for name, plans in FILES.items():
                 text = (DEMO_DATA / name).read_bytes()
                 job = import_job(workshop, Writer(), parse_job_text(text))
+                Job.objects.filter(pk=job.pk).update(**KEPT[name])
                 for ready, school in plans:
                     new_plan(job.variants.get(place=0), ready, None, school)
                 if name == HALF_BUILT:
