@@ -11,15 +11,20 @@ from pathlib import Path
 from typing import Any
 
 import pytest
-from apps.days import work
+from apps.accounts.permissions import Writer
+from apps.days import actions, work
 from apps.days.models import DayPlan, Piece, Study
+from apps.jobs.actions import import_job
 from apps.jobs.models import Job, Variant
 from apps.jobs.queue import Status
 from django.db import connection
+from strom_engine.interchange import parse_job_text
 
+from tests.engine.boats import DEMO
 from tests.server.conftest import Person
 
 ROOT = Path(__file__).parents[2]
+MARSH_WREN = DEMO / "marsh_wren.json"
 
 
 @pytest.fixture
@@ -229,3 +234,37 @@ def test_a_killed_worker_loses_nothing_and_two_people_both_finish(
     assert left.status == Status.DONE and left.outcome is not None
     kept = Piece.objects.filter(number__lt=3)
     assert kept.count() == 6 and all(p.outcome for p in kept)
+
+
+def test_who_asked_for_much_waits_behind_who_asked_for_little(
+    anna: Person, bo: Person, variant: Variant, plan: Any
+) -> None:
+    for _ in range(2):
+        ask(anna, variant, plan, "sweep")
+    job = import_job(bo.user.workshop, Writer(bo.user), parse_job_text(MARSH_WREN.read_bytes()))
+    own = job.variants.get(name="As found")
+    asked = bo.post(f"/api/variants/{own.pk}/plans", {"ready": "day_trip", "school": "a"})
+    ask(bo, own, asked, "sweep")
+    ask(anna, variant, plan)  # a single day goes before all sweeps
+    with connection.cursor() as db:
+        db.execute("SELECT args->>'piece_id' FROM procrastinate_jobs ORDER BY priority DESC, id")
+        taken = [Piece.objects.get(pk=piece).study for (piece,) in db.fetchall()]
+    assert taken[0].kind == Study.Kind.DAY
+    first = [study.author for study in taken[1 : 1 + 2 * asked_pieces(bo)]]
+    assert first == [anna.user, bo.user] * asked_pieces(bo)
+
+
+def asked_pieces(person: Person) -> int:
+    return Piece.objects.filter(study__author=person.user).count()
+
+
+def test_studies_that_wait_are_not_without_end(
+    anna: Person, variant: Variant, plan: Any, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setattr(actions, "MAX_WAITING", 2)
+    ask(anna, variant, plan, "sweep")
+    study = ask(anna, variant, plan, "sweep")
+    path = f"/api/variants/{variant.pk}/plans/{plan['id']}/sweep"
+    assert "2 studies wait for you already" in anna.post(path, {}, 422)["detail"]
+    anna.post(f"/api/studies/{study['id']}/cancel")
+    anna.post(path)

@@ -7,6 +7,8 @@ from datetime import timedelta
 from typing import Any
 
 import pytest
+from apps.accounts import limits
+from apps.accounts.limits import forget_requests
 from apps.accounts.models import Invitation, Role, User
 from apps.audit.models import KEPT, AuditEntry
 from apps.audit.words import NOT_TOLD, WORDS
@@ -303,3 +305,17 @@ def test_what_was_rolled_back_is_not_in_the_log_and_old_entries_go(anna: Person)
     assert AuditEntry.objects.get().subject == "eli: reader"
     AuditEntry.objects.update(at=timezone.now() - KEPT - timedelta(days=1))
     assert tidy_up()["audit entries"] == 1
+
+
+# -- limits on use -----------------------------------------------------------------------------
+
+
+def test_one_person_leaves_room_for_others(anna: Person, bo: Person, monkeypatch: Any) -> None:
+    forget_requests()
+    monkeypatch.setattr(limits, "MOST_REQUESTS", 3)
+    answers = [anna.get("/api/account") for _ in range(4)]
+    assert [answer.status_code for answer in answers] == [200, 200, 200, 429]
+    assert answers[-1].json()["title"] == "Too many requests"
+    assert bo.get("/api/account").status_code == 200
+    forget_requests()
+    assert anna.get("/api/account").status_code == 200

@@ -7,6 +7,7 @@ from django.core.exceptions import PermissionDenied
 from django.http import HttpRequest
 from ninja.security import SessionAuth
 
+from apps.accounts.limits import count_request
 from apps.accounts.models import Role, User, Workshop
 from apps.accounts.session_store import seen
 
@@ -37,7 +38,8 @@ class MemberAuth(SessionAuth):
     """A signed-in person with a workshop; unsafe methods need the CSRF token.
 
     Reading needs a reader, anything else an electrician, where the endpoint does not say what it
-    needs. Raises PermissionDenied for somebody of the workshop whose role is not enough.
+    needs. Raises PermissionDenied for somebody of the workshop whose role is not enough, a 429 for
+    one who asks too often.
     """
 
     def __init__(self, needs: Role | None = None) -> None:
@@ -51,6 +53,7 @@ class MemberAuth(SessionAuth):
         needs = self.needs or (Role.READER if request.method in READS else Role.ELECTRICIAN)
         if not Role(user.role).covers(needs):
             raise PermissionDenied(REFUSED[needs])
+        count_request(user.pk)
         seen(request)
         return user
 

@@ -48,6 +48,7 @@ __all__ = [
 MAX_PLANS = 40
 MAX_CELLS = 60
 MAX_KEPT = 60
+MAX_WAITING = 60
 
 
 def new_plan(variant: Variant, ready: str, name: str | None, school: str) -> DayPlan:
@@ -192,6 +193,7 @@ def _cells(variants: list[Variant], schools: list[str], plans: list[UUID]) -> It
 
 def _begin(study: Study, author: User, made_from: str, asks: list[_Ask]) -> Study:
     with transaction.atomic():
+        ahead = _waiting_of(author, study)
         study.author, study.made_from, study.shape = author, made_from, RESULT_SHAPE
         study.variant_revision = study.variant.head if study.variant else None
         study.save()
@@ -216,10 +218,24 @@ def _begin(study: Study, author: User, made_from: str, asks: list[_Ask]) -> Stud
         if not waiting:
             study.status = Status.DONE
             study.save(update_fields=["status"])
-        for piece in waiting:
-            queue_piece(piece.pk, first=study.kind == Study.Kind.DAY)
+        for n, piece in enumerate(waiting):
+            queue_piece(piece.pk, day=study.kind == Study.Kind.DAY, ahead=ahead + n)
         _forget_old(study)
     return study
+
+
+def _waiting_of(author: User, study: Study) -> int:
+    """Pieces of the same sort that wait for a person. Raises PlanError for one study too many."""
+    mine = Study.objects.filter(author=author, status__in=(Status.WAITING, Status.RUNNING))
+    if mine.count() >= MAX_WAITING:
+        text = f"{MAX_WAITING} studies wait for you already: let some finish, or cancel them"
+        raise PlanError([Problem("", text)])
+    pieces = Piece.objects.filter(status__in=(Status.WAITING, Status.RUNNING))
+    if study.kind == Study.Kind.DAY:
+        alike = pieces.filter(study__kind=Study.Kind.DAY)
+    else:
+        alike = pieces.exclude(study__kind=Study.Kind.DAY)
+    return alike.filter(study__author=author).count()
 
 
 def _forget_old(study: Study) -> None:

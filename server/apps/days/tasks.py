@@ -6,7 +6,7 @@ from django.db import close_old_connections
 from procrastinate.contrib.django import app
 
 from apps.days.work import run_piece
-from apps.jobs.queue import AGAIN, QUEUE
+from apps.jobs.queue import AGAIN, QUEUE, turn
 
 __all__ = ["live", "queue_piece", "take_up", "take_up_again"]
 
@@ -35,6 +35,10 @@ async def take_up() -> None:
         await app.job_manager.retry_job(job)
 
 
-def queue_piece(piece_id: int, *, first: bool) -> None:
-    """Put a piece into the queue; ``first`` before those of comparisons and sweeps."""
-    live.configure(priority=DAY_FIRST if first else 0).defer(piece_id=piece_id)
+def queue_piece(piece_id: int, *, day: bool, ahead: int) -> None:
+    """Put a piece into the queue: those of single days before those of comparisons and sweeps.
+
+    ``ahead`` is how many of its sort wait already for the same person.
+    """
+    priority = turn(DAY_FIRST if day else 0, ahead)
+    live.configure(priority=priority).defer(piece_id=piece_id)

@@ -36,6 +36,9 @@ Told = TypeVar("Told")
 __all__ = ["Ids", "carries_plans", "entry_problems", "ids_for", "job_file", "save_job"]
 
 
+MOST_JOBS = 20_000
+
+
 @dataclass(frozen=True)
 class _Plans:
     """How plans of a day are gathered, and kept again."""
@@ -140,6 +143,9 @@ def save_job(
     if problems := list(entry_problems(file)):
         raise JobFileError(problems)
     with transaction.atomic():
+        if Job.objects.filter(workshop=workshop).count() >= MOST_JOBS:
+            text = f"a workshop keeps {MOST_JOBS} jobs at most, its bin counted"
+            raise JobFileError([Problem("", text)])
         job = Job.objects.create(workshop=workshop, name=file.name)
         survey = JobSurvey.objects.create(job=job)
         history.begin(survey, writer, words, file.survey, file.survey_revision)

@@ -42,7 +42,10 @@ def ask_for(variant: Variant, kind: str, ask: Ask, made_from: object, name: str)
         if made:
             old = Print.objects.filter(variant=variant).values_list("pk", flat=True)[KEPT:]
             Print.objects.filter(pk__in=list(old)).delete()
-            transaction.on_commit(partial(queue_print, one.pk))
+            ahead = Print.objects.filter(
+                variant__job__workshop=variant.job.workshop_id, status=Status.WAITING
+            ).exclude(pk=one.pk)
+            transaction.on_commit(partial(queue_print, one.pk, ahead.count()))
     return one
 
 

@@ -7,7 +7,7 @@ from uuid import UUID
 from django.db import close_old_connections
 from procrastinate.contrib.django import app
 
-from apps.jobs.queue import AGAIN, QUEUE
+from apps.jobs.queue import AGAIN, QUEUE, turn
 from apps.prints.work import make_print
 
 __all__ = ["queue_print"]
@@ -22,6 +22,6 @@ def make(print_id: str) -> None:
     make_print(print_id)
 
 
-def queue_print(print_id: UUID) -> None:
-    """Put a PDF into the queue, before days and sweeps."""
-    make.configure(priority=FIRST).defer(print_id=str(print_id))
+def queue_print(print_id: UUID, ahead: int) -> None:
+    """Put a PDF into the queue, before days and sweeps; ``ahead`` wait for the workshop already."""
+    make.configure(priority=turn(FIRST, ahead)).defer(print_id=str(print_id))
