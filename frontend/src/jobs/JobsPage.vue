@@ -311,6 +311,16 @@ async function begin(name: string) {
 .search {
   flex: 1 1 260px;
 }
+.look select {
+  flex: 0 1 auto;
+  min-width: 0;
+}
+@media (max-width: 600px) {
+  .look select {
+    flex: 1 1 0;
+    padding-inline: 6px;
+  }
+}
 .begin {
   display: flex;
   flex-wrap: wrap;

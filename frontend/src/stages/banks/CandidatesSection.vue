@@ -1,6 +1,7 @@
 <script setup lang="ts">
 /** Banks side by side, a column each: what it holds, gives, weighs, lasts, takes to charge. */
 import { computed, ref } from "vue";
+import { useDisplay } from "vuetify";
 
 import type { Schemas } from "@/api/client";
 import { useNotices } from "@/app/notices";
@@ -29,6 +30,11 @@ const units = computed(() =>
 );
 const picked = computed(
   () => props.plan.candidates.find((c) => c.id === shown.value) ?? props.plan.candidates[0] ?? null,
+);
+/** On a phone one bank at a time stands beside its titles. */
+const { mdAndUp } = useDisplay();
+const columns = computed(() =>
+  mdAndUp.value ? props.plan.candidates : picked.value ? [picked.value] : [],
 );
 const house = computed(() => schemes.parts.find((part) => part.id === props.plan.house));
 const curves = computed(() =>
@@ -119,13 +125,25 @@ const setPrice = (battery: string) => (price: number | null) =>
       ? Nothing to compare yet: {{ plan.missing.join("; ") }}.
     </p>
     <template v-else>
+      <label v-if="!mdAndUp" class="ask">
+        Bank
+        <select
+          :value="picked?.id"
+          aria-label="Bank that is shown"
+          @change="shown = ($event.target as HTMLSelectElement).value"
+        >
+          <option v-for="candidate in plan.candidates" :key="candidate.id" :value="candidate.id">
+            {{ candidate.enough ? "✓" : "◆" }} {{ candidate.label }}
+          </option>
+        </select>
+      </label>
       <div class="scroll">
         <table class="plain">
           <thead>
             <tr>
               <th scope="col">Bank</th>
               <th
-                v-for="candidate in plan.candidates"
+                v-for="candidate in columns"
                 :key="candidate.id"
                 scope="col"
                 :class="{ here: candidate.id === picked?.id }"
@@ -151,7 +169,7 @@ const setPrice = (battery: string) => (price: number | null) =>
                 </v-btn>
                 <v-btn
                   v-else
-                  size="small"
+                  :size="mdAndUp ? 'small' : 'large'"
                   color="secondary"
                   variant="flat"
                   class="choose"
@@ -175,7 +193,7 @@ const setPrice = (battery: string) => (price: number | null) =>
             <tr v-for="row in rows" :key="row.title">
               <th scope="row">{{ row.title }}</th>
               <td
-                v-for="candidate in plan.candidates"
+                v-for="candidate in columns"
                 :key="candidate.id"
                 :class="{ here: candidate.id === picked?.id, strong: row.strong }"
               >
@@ -185,7 +203,7 @@ const setPrice = (battery: string) => (price: number | null) =>
             <tr>
               <th scope="row">Price of one battery</th>
               <td
-                v-for="candidate in plan.candidates"
+                v-for="candidate in columns"
                 :key="candidate.id"
                 :class="{ here: candidate.id === picked?.id }"
               >

@@ -85,6 +85,11 @@ button {
   color: inherit;
   border-left: 4px solid transparent;
 }
+@media (max-width: 959px) {
+  button {
+    min-height: 48px;
+  }
+}
 button:hover {
   background: rgb(var(--v-theme-ink), 0.07);
 }

@@ -117,6 +117,11 @@ function timed(text: string): false | Promise<boolean> {
   padding-block: 4px;
   max-width: 100%;
 }
+@media (max-width: 959px) {
+  .moves :deep(.v-btn) {
+    min-height: 48px;
+  }
+}
 .moves :deep(.v-btn__content) {
   white-space: normal;
   text-align: left;

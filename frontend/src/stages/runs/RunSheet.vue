@@ -71,6 +71,9 @@ const way = computed(() => {
   return told === null ? "ends" : told ? "in" : "out";
 });
 
+/** A length that was typed or stepped to is one that was measured. */
+const saveLength = (leg: Leg) => (length_m: number | null) =>
+  schemes.setCables([{ cable: leg.cable, fields: { length_m, estimated: false } }]);
 const save = (field: string) => (value: unknown) =>
   schemes.setCables(fieldsFor(props.row, { [field]: value } as Fields));
 const saveOf = (leg: Leg, field: string) => (value: unknown) =>
@@ -213,6 +216,16 @@ async function keep() {
     </details>
 
     <h4>As it runs</h4>
+    <NumberField
+      v-for="leg in row.legs"
+      :key="leg.cable"
+      :label="`Length ${leg.side}`"
+      unit="m"
+      :assumed="!row.measured"
+      :minimum="0.01"
+      :value="leg.length_m"
+      :save="saveLength(leg)"
+    />
     <PickField
       label="Insulation"
       :value="first.insulation_c"
