@@ -128,6 +128,13 @@ BODIES = {
     "{plan_id}": {"revision": 1, "school": "as_drawn", "document": {"name": "An hour"}},
     "{job_id}": {"name": "Another name"},
     "template": {"name": "Another boat"},
+    "api/workshop": {
+        "name": "Harbour",
+        "dates": "ymd",
+        "clock": "24",
+        "units": "metric",
+        "paper": "letter",
+    },
     "account/password": {"password": "pass-1234", "new": "tide-table-7"},
     "account/second-factor": {"password": "pass-1234"},
     "second-factor/off": {"password": "pass-1234"},

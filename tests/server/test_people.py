@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 from datetime import timedelta
+from random import Random
 from typing import Any
 
 import pytest
@@ -25,8 +26,13 @@ from tests.server.test_access import ENDPOINTS, SNAPSHOT, call
 
 COMPUTES = {(m.lower(), path) for m, path in NOT_TOLD}
 PRINTS = ("pack", "sheet", "record", "archive")
+WORKSHOP = ("get", "/api/workshop")
 OWN = ("/api/session", "/api/account")
-OWNERS = [(m, p) for m, p in ENDPOINTS if p.startswith(("/api/people", "/api/audit"))]
+OWNERS = [
+    (m, p)
+    for m, p in ENDPOINTS
+    if p.startswith(("/api/people", "/api/audit", "/api/workshop")) and (m, p) != WORKSHOP
+]
 
 
 def signed(username: str, password: str, code: str = "", status: int = 200) -> tuple[Client, Any]:
@@ -319,3 +325,31 @@ def test_one_person_leaves_room_for_others(anna: Person, bo: Person, monkeypatch
     assert bo.get("/api/account").status_code == 200
     forget_requests()
     assert anna.get("/api/account").status_code == 200
+
+
+# -- the workshop ------------------------------------------------------------------------------
+
+
+def test_a_workshop_writes_days_as_it_likes(anna: Person, electrician: Person) -> None:
+    told = {"dates": "dmy", "clock": "24", "units": "feet", "paper": "letter"}
+    sent = {"data": json.dumps({"name": "Harbour", **told}), "content_type": "application/json"}
+    assert anna.client.put("/api/workshop", **sent).status_code == 200
+    session = electrician.get("/api/session").json()
+    assert (session["workshop"], session["formats"]) == ("Harbour", told)
+    kept = anna.get("/api/workshop").json()
+    assert all(kept[name] in {c["value"] for c in kept["choices"][name]} for name in told)
+    wrong = json.dumps({"name": "", **told, "units": "cubits"})
+    refused = anna.client.put("/api/workshop", wrong, content_type="application/json").json()
+    assert {e["path"] for e in refused["errors"]} == {"name", "units"}
+
+
+def test_what_jobs_take_on_disk(anna: Person, bo: Person, job: Job) -> None:
+    job.photos.create(caption="Panel", width=4, height=3, image=Random(1).randbytes(10_000))
+    small = anna.post("/api/jobs", {"name": "Tern", "kind": "cruising_yacht", "switching": "none"})
+    rows = anna.get("/api/workshop/disk").json()
+    assert [row["name"] for row in rows] == ["Marsh Wren", small["name"]]
+    first = rows[0]
+    assert 10_000 <= first["photographs"] < 11_000  # what cannot be made smaller, and its head
+    parts = ("photographs", "records", "studies", "files", "versions")
+    assert first["total"] == sum(first[part] for part in parts) and first["versions"] > 1000
+    assert bo.get("/api/workshop/disk").json() == []

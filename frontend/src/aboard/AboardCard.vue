@@ -5,6 +5,7 @@ import { computed, ref } from "vue";
 import { away } from "@/api/connection";
 import { useNotices } from "@/app/notices";
 import { useSession } from "@/app/session";
+import { dayAndHour } from "@/shared/formats";
 
 import { taken } from "./answers";
 import { letGoOf, takeAboard, type Progress } from "./takeAboard";
@@ -15,7 +16,7 @@ const notices = useNotices();
 const progress = ref<Progress | null>(null);
 const here = computed(() => taken.value.find((one) => one.job === props.jobId));
 const size = computed(() => `${((here.value?.bytes ?? 0) / 1e6).toFixed(1)} MB`);
-const when = computed(() => (here.value ? new Date(here.value.at).toLocaleString() : ""));
+const when = computed(() => (here.value ? dayAndHour(here.value.at) : ""));
 
 async function take() {
   const name = session.session?.username ?? "";

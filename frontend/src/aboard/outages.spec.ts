@@ -50,6 +50,7 @@ class Phone {
       demo_available: false,
       role: "owner" as const,
       code_wanted: false,
+      formats: null,
     };
     useSession().session = session;
     this.unsaved = useUnsaved();

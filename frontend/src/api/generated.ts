@@ -2720,6 +2720,50 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/workshop": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Workshop
+         * @description The workshop's name and formats, with what can be picked.
+         */
+        get: operations["apps_accounts_people_router_workshop"];
+        /**
+         * Change Workshop
+         * @description Give the workshop another name or other formats.
+         */
+        put: operations["apps_accounts_people_router_change_workshop"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/workshop/disk": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Disk
+         * @description What the jobs of the workshop take on disk, the largest first.
+         */
+        get: operations["apps_operation_router_disk"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -4545,6 +4589,12 @@ export interface components {
             revision: number;
         };
         /**
+         * Clock
+         * @description How hours are written.
+         * @enum {string}
+         */
+        Clock: "device" | "24" | "12";
+        /**
          * CodeIn
          * @description A code of the app.
          */
@@ -4932,6 +4982,12 @@ export interface components {
             /** Words */
             words: string;
         };
+        /**
+         * Dates
+         * @description How days are written.
+         * @enum {string}
+         */
+        Dates: "device" | "ymd" | "dmy" | "mdy";
         /**
          * DayIn
          * @description A day to run: by the plan's own school or another, with one thing going wrong.
@@ -6058,6 +6114,26 @@ export interface components {
             start: string;
         };
         /**
+         * FormatChoice
+         * @description Something that can be picked, and how it looks.
+         */
+        FormatChoice: {
+            /** Title */
+            title: string;
+            /** Value */
+            value: string;
+        };
+        /**
+         * FormatsOut
+         * @description How a workshop writes days, hours and lengths, and on which paper it prints.
+         */
+        FormatsOut: {
+            clock: components["schemas"]["Clock"];
+            dates: components["schemas"]["Dates"];
+            paper: components["schemas"]["Paper"];
+            units: components["schemas"]["Units"];
+        };
+        /**
          * FoundIn
          * @description A part found aboard: what it is, where it stands, the bank it lands on.
          */
@@ -6723,6 +6799,33 @@ export interface components {
             id: string;
             /** On */
             on: boolean;
+        };
+        /**
+         * JobDiskOut
+         * @description What one job takes on disk [bytes].
+         */
+        JobDiskOut: {
+            /** Binned */
+            binned: boolean;
+            /** Files */
+            files: number;
+            /**
+             * Job
+             * Format: uuid
+             */
+            job: string;
+            /** Name */
+            name: string;
+            /** Photographs */
+            photographs: number;
+            /** Records */
+            records: number;
+            /** Studies */
+            studies: number;
+            /** Total */
+            total: number;
+            /** Versions */
+            versions: number;
         };
         /**
          * JobIn
@@ -8217,6 +8320,12 @@ export interface components {
              */
             sheet: "all" | "work" | "parts" | "cuts" | "labels" | "boards" | "steps";
         };
+        /**
+         * Paper
+         * @description What is printed on first.
+         * @enum {string}
+         */
+        Paper: "A4" | "letter";
         /**
          * ParkEnd
          * @description Take one end of a cable off its post and leave it hanging.
@@ -10947,6 +11056,7 @@ export interface components {
             code_wanted: boolean;
             /** Demo Available */
             demo_available: boolean;
+            formats: components["schemas"]["FormatsOut"] | null;
             role: components["schemas"]["Role"] | null;
             /** Signed In */
             signed_in: boolean;
@@ -12453,6 +12563,12 @@ export interface components {
             weight_kg: number;
         };
         /**
+         * Units
+         * @description In what lengths are shown; they are entered in metres.
+         * @enum {string}
+         */
+        Units: "both" | "metric" | "feet";
+        /**
          * Unmet
          * @description An item that was on but not served [h]; ``dead_h`` of that it reached no bank at all.
          *
@@ -12771,6 +12887,34 @@ export interface components {
             lines: string[];
             /** Source */
             source: string;
+        };
+        /**
+         * WorkshopIn
+         * @description A workshop's name and formats.
+         */
+        WorkshopIn: {
+            clock: components["schemas"]["Clock"];
+            dates: components["schemas"]["Dates"];
+            /** Name */
+            name: string;
+            paper: components["schemas"]["Paper"];
+            units: components["schemas"]["Units"];
+        };
+        /**
+         * WorkshopOut
+         * @description A workshop with what can be picked for each of its formats.
+         */
+        WorkshopOut: {
+            /** Choices */
+            choices: {
+                [key: string]: components["schemas"]["FormatChoice"][];
+            };
+            clock: components["schemas"]["Clock"];
+            dates: components["schemas"]["Dates"];
+            /** Name */
+            name: string;
+            paper: components["schemas"]["Paper"];
+            units: components["schemas"]["Units"];
         };
         /**
          * Yields
@@ -19956,6 +20100,70 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    apps_accounts_people_router_workshop: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkshopOut"];
+                };
+            };
+        };
+    };
+    apps_accounts_people_router_change_workshop: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WorkshopIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkshopOut"];
+                };
+            };
+        };
+    };
+    apps_operation_router_disk: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobDiskOut"][];
                 };
             };
         };

@@ -27,7 +27,7 @@ async function leave() {
           :prepend-icon="mdiAccountGroup"
           :to="{ name: 'people' }"
         >
-          People of the workshop
+          People and workshop
         </v-list-item>
         <v-list-item :prepend-icon="mdiLogout" @click="leave">Sign out</v-list-item>
       </v-list>

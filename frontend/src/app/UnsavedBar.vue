@@ -7,6 +7,7 @@ import { asOf } from "@/aboard/answers";
 import { newer } from "@/aboard/worker";
 import type { Change } from "@/documents/saved";
 import { useUnsaved, type Entry } from "@/documents/unsaved";
+import { day as onDay, hour } from "@/shared/formats";
 
 const unsaved = useUnsaved();
 const bar = ref<HTMLElement | null>(null);
@@ -28,10 +29,10 @@ const count = computed(() =>
 const asComputed = computed(() => {
   if (!asOf.value) return "";
   const at = new Date(asOf.value);
-  const day = at.toDateString() === new Date().toDateString() ? "" : `${at.toLocaleDateString()} `;
+  const day = at.toDateString() === new Date().toDateString() ? "" : `${onDay(at)} `;
   const n = unsaved.count;
   const before = n ? `, before your last ${n === 1 ? "entry" : `${n} entries`}` : "";
-  const time = at.toLocaleTimeString([], { hour: "2-digit", minute: "2-digit" });
+  const time = hour(at);
   return `Shown as computed ${day}${time}${before}.`;
 });
 

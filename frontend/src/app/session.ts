@@ -6,6 +6,7 @@ import { wipe } from "@/aboard/device";
 import { forgetPhotos } from "@/aboard/worker";
 import { api, isUnknown, onSessionEnd, unwrap, type Schemas } from "@/api/client";
 import { away } from "@/api/connection";
+import { formats } from "@/shared/formats";
 
 const KNOWN = "strom.session";
 
@@ -28,6 +29,7 @@ export const useSession = defineStore("session", () => {
     }
   }
   watch(session, (now) => {
+    if (now?.formats) formats.value = now.formats;
     if (!now?.signed_in) return;
     // Photographs are kept for one person at a time: another one begins with none.
     const before = known();

@@ -47,6 +47,7 @@ function begin() {
     demo_available: false,
     role: "owner",
     code_wanted: false,
+    formats: null,
   };
 }
 

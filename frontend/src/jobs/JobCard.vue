@@ -16,6 +16,7 @@ import { useDisplay } from "vuetify";
 import type { Schemas } from "@/api/client";
 import { SEVERITIES, type Severity } from "@/shared/severity";
 import { length } from "@/shared/units";
+import { day } from "@/shared/formats";
 
 import { STATES, type State } from "./states";
 
@@ -54,7 +55,7 @@ function severity(worst: string | null) {
       </p>
       <p class="notes">{{ job.boat.notes }}</p>
       <p v-if="job.goes">
-        <strong>Goes for good on {{ job.goes.slice(0, 10) }}</strong>
+        <strong>Goes for good on {{ day(job.goes) }}</strong>
       </p>
       <router-link
         v-if="overdue && drawn"

@@ -8,7 +8,9 @@ import { useNotices } from "@/app/notices";
 
 import AuditSection from "./AuditSection.vue";
 import BarPage from "./BarPage.vue";
+import DiskSection from "./DiskSection.vue";
 import { joinLink, ROLES, roleWords, when, type Role } from "./roles";
+import WorkshopSection from "./WorkshopSection.vue";
 
 type Person = Schemas["PersonOut"];
 const notices = useNotices();
@@ -96,7 +98,7 @@ async function copy(text: string) {
 </script>
 
 <template>
-  <BarPage title="People of the workshop">
+  <BarPage title="People and workshop">
     <template v-if="kept">
       <section aria-label="Invite somebody">
         <h2>Invite somebody</h2>
@@ -194,6 +196,8 @@ async function copy(text: string) {
           </li>
         </ul>
       </section>
+      <WorkshopSection />
+      <DiskSection />
       <AuditSection />
     </template>
     <v-progress-linear v-else indeterminate aria-label="Loading people" />

@@ -1,5 +1,6 @@
 /** Roles in words, the least first, and what each may do. */
 import type { Schemas } from "@/api/client";
+import { dayAndHour } from "@/shared/formats";
 
 export type Role = Schemas["PersonOut"]["role"];
 
@@ -34,7 +35,7 @@ export function browserWords(told: string): string {
 }
 
 /** A day and hour as they stand on this device. */
-export const when = (at: string | null) => (at ? new Date(at).toLocaleString() : "never");
+export const when = (at: string | null) => (at ? dayAndHour(at) : "never");
 
 /** The address that a secret of a link makes here. */
 export const joinLink = (secret: string) => `${window.location.origin}/join#${secret}`;

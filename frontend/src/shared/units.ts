@@ -1,5 +1,7 @@
 /** Numbers as people read them: with their unit, a true minus, and no more digits than they mean. */
 
+import { formats } from "./formats";
+
 const NOTHING = "–";
 
 function fixed(value: number, digits: number): string {
@@ -51,6 +53,11 @@ export function kilograms(value: number | null | undefined): string {
   return value == null ? NOTHING : `${fixed(value, 0)} kg`;
 }
 
+/** Bytes on a disk. */
+export function megabytes(bytes: number): string {
+  return `${fixed(bytes / 1e6, bytes < 1e7 ? 1 : 0)} MB`;
+}
+
 export function years(value: number): string {
   return `${fixed(value, 1)} years`;
 }
@@ -73,9 +80,15 @@ export function squareMillimetres(value: number): string {
   return `${fixed(value, value < 10 ? 2 : 1)} mm²`;
 }
 
+/** A length as the workshop reads it: in metres, in feet or inches, or both side by side. */
+function inUnits(metric: string, imperial: string): string {
+  const { units } = formats.value;
+  return units === "both" ? `${metric} · ${imperial}` : units === "metric" ? metric : imperial;
+}
+
 /** A short distance in metres and inches. */
 export function distance(metres: number): string {
-  return `${fixed(metres, 2)} m · ${fixed(metres / 0.0254, 0)} in`;
+  return inUnits(`${fixed(metres, 2)} m`, `${fixed(metres / 0.0254, 0)} in`);
 }
 
 export function copper(kilograms: number): string {
@@ -86,5 +99,6 @@ const METRES_PER_FOOT = 0.3048;
 
 /** A length in metres and feet side by side. */
 export function length(metres: number): string {
-  return `${fixed(metres, metres < 1 ? 2 : 1)} m · ${fixed(metres / METRES_PER_FOOT, 1)} ft`;
+  const told = `${fixed(metres, metres < 1 ? 2 : 1)} m`;
+  return inUnits(told, `${fixed(metres / METRES_PER_FOOT, 1)} ft`);
 }

@@ -20,7 +20,39 @@ class Workshop(models.Model):
     ``stock_revision`` counts its changes.
     """
 
+    class Dates(models.TextChoices):
+        """How days are written."""
+
+        DEVICE = "device", "as the device does"
+        YMD = "ymd", "2026-03-31"
+        DMY = "dmy", "31.03.2026"
+        MDY = "mdy", "03/31/2026"
+
+    class Clock(models.TextChoices):
+        """How hours are written."""
+
+        DEVICE = "device", "as the device does"
+        H24 = "24", "18:30"
+        H12 = "12", "6:30 pm"
+
+    class Units(models.TextChoices):
+        """In what lengths are shown; they are entered in metres."""
+
+        BOTH = "both", "metres and feet"
+        METRIC = "metric", "metres"
+        FEET = "feet", "feet and inches"
+
+    class Paper(models.TextChoices):
+        """What is printed on first."""
+
+        A4 = "A4", "A4"
+        LETTER = "letter", "Letter"
+
     name = models.CharField(max_length=120)
+    dates = models.CharField(max_length=8, choices=Dates.choices, default=Dates.DEVICE)
+    clock = models.CharField(max_length=8, choices=Clock.choices, default=Clock.DEVICE)
+    units = models.CharField(max_length=8, choices=Units.choices, default=Units.BOTH)
+    paper = models.CharField(max_length=8, choices=Paper.choices, default=Paper.A4)
     stock = models.JSONField(null=True, blank=True)
     stock_revision = models.PositiveIntegerField(default=1)
 

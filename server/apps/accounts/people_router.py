@@ -19,6 +19,8 @@ from apps.accounts.schemas import (
     AccountOut,
     CodeIn,
     CodesOut,
+    FormatChoice,
+    FormatsOut,
     InvitationIn,
     InvitationOut,
     NewLinkOut,
@@ -29,9 +31,17 @@ from apps.accounts.schemas import (
     PersonOut,
     SetupOut,
     SittingOut,
+    WorkshopIn,
+    WorkshopOut,
 )
 
 router = Router(tags=["people"])
+FORMATS = {
+    "dates": Workshop.Dates,
+    "clock": Workshop.Clock,
+    "units": Workshop.Units,
+    "paper": Workshop.Paper,
+}
 
 
 # -- one's own account -------------------------------------------------------------------------
@@ -107,6 +117,34 @@ def no_second_factor(request: HttpRequest, payload: PasswordOnlyIn) -> AccountOu
     _limited(actions.check_password, request, member(request), payload.password)
     second_factor.turn_off(member(request))
     return _account(request)
+
+
+# -- the workshop ------------------------------------------------------------------------------
+
+
+@router.get("/workshop", response=WorkshopOut)
+def workshop(request: HttpRequest) -> WorkshopOut:
+    """The workshop's name and formats, with what can be picked."""
+    return _workshop(workshop_of(request))
+
+
+def _workshop(found: Workshop) -> WorkshopOut:
+    fields = FormatsOut.from_orm(found)
+    choices = {
+        name: [FormatChoice(value=value, title=str(title)) for value, title in kind.choices]
+        for name, kind in FORMATS.items()
+    }
+    return WorkshopOut(name=found.name, choices=choices, **dict(fields))
+
+
+@router.put("/workshop", auth=OWNER, response=WorkshopOut)
+def change_workshop(request: HttpRequest, payload: WorkshopIn) -> WorkshopOut:
+    """Give the workshop another name or other formats."""
+    found = workshop_of(request)
+    for name, value in payload.model_dump().items():
+        setattr(found, name, value)
+    found.save(update_fields=list(payload.model_dump()))
+    return _workshop(found)
 
 
 # -- people ------------------------------------------------------------------------------------

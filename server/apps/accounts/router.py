@@ -13,7 +13,7 @@ from ninja.utils import check_csrf
 from apps.accounts import actions, people
 from apps.accounts.models import Role, User
 from apps.accounts.permissions import ANYONE
-from apps.accounts.schemas import Credentials, InvitedOut, JoinIn, SecretIn, SessionOut
+from apps.accounts.schemas import Credentials, FormatsOut, InvitedOut, JoinIn, SecretIn, SessionOut
 
 router = Router(tags=["session"])
 OF_NO_USE = "This link was used, withdrawn, or is too old: ask the workshop's owner for another."
@@ -26,6 +26,7 @@ def _session(request: HttpRequest, *, code_wanted: bool = False) -> SessionOut:
         username=user.username if user else None,
         workshop=user.workshop.name if user and user.workshop else None,
         role=Role(user.role) if user else None,
+        formats=FormatsOut.from_orm(user.workshop) if user and user.workshop else None,
         demo_available=settings.DEMO_MODE,
         code_wanted=code_wanted,
     )

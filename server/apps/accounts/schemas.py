@@ -8,13 +8,15 @@ from ninja import Schema
 from pydantic import Field, StringConstraints
 from strom_engine.design.fields import Name
 
-from apps.accounts.models import Role
+from apps.accounts.models import Role, Workshop
 
 __all__ = [
     "AccountOut",
     "CodeIn",
     "CodesOut",
     "Credentials",
+    "FormatChoice",
+    "FormatsOut",
     "InvitationIn",
     "InvitationOut",
     "InvitedOut",
@@ -29,6 +31,8 @@ __all__ = [
     "SessionOut",
     "SetupOut",
     "SittingOut",
+    "WorkshopIn",
+    "WorkshopOut",
 ]
 
 Password = Annotated[str, Field(max_length=200), StringConstraints(pattern=r"^[^\x00]*$")]
@@ -45,6 +49,35 @@ class Credentials(Schema):
     code: Code = ""
 
 
+class FormatsOut(Schema):
+    """How a workshop writes days, hours and lengths, and on which paper it prints."""
+
+    dates: Workshop.Dates
+    clock: Workshop.Clock
+    units: Workshop.Units
+    paper: Workshop.Paper
+
+
+class FormatChoice(Schema):
+    """Something that can be picked, and how it looks."""
+
+    value: str
+    title: str
+
+
+class WorkshopOut(FormatsOut):
+    """A workshop with what can be picked for each of its formats."""
+
+    name: str
+    choices: dict[str, list[FormatChoice]]
+
+
+class WorkshopIn(FormatsOut):
+    """A workshop's name and formats."""
+
+    name: Name
+
+
 class SessionOut(Schema):
     """Who is signed in with which role, and whether the demo workshop can be entered.
 
@@ -55,6 +88,7 @@ class SessionOut(Schema):
     username: str | None
     workshop: str | None
     role: Role | None
+    formats: FormatsOut | None
     demo_available: bool
     code_wanted: bool = False
 

@@ -47,6 +47,7 @@ CHANGES: dict[Endpoint, str] = {
     ("POST", f"{VARIANT}/handover/entries"): "entered practice",
     ("PUT", "/api/stock"): "changed the stock",
     ("PUT", "/api/meters"): "changed the meters",
+    ("PUT", "/api/workshop"): "changed the workshop's formats",
 }
 EXPORTS: dict[Endpoint, str] = {
     ("GET", f"{JOB}/export"): "exported a job",

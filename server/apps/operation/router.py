@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import secrets
 from typing import Any
+from uuid import UUID
 
 from django.conf import settings
 from django.http import HttpRequest, HttpResponse
@@ -11,11 +12,14 @@ from ninja import Router, Schema, Status
 from ninja.security import HttpBearer
 from prometheus_client import CONTENT_TYPE_LATEST
 
+from apps.accounts.permissions import OWNER, workshop_of
 from apps.jobs.schemas import ProblemOut
+from apps.operation.disk import disk_of
 from apps.operation.health import health
 from apps.operation.metrics import exposition
 
 router = Router(tags=["operation"])
+MOST_ROWS = 50
 
 
 class LiveOut(Schema):
@@ -47,6 +51,31 @@ def ready(request: HttpRequest) -> Any:
         ready=now.ready, database=now.database, migrations=now.migrations, queue=now.queue
     )
     return Status(200 if now.ready else 503, out)
+
+
+class JobDiskOut(Schema):
+    """What one job takes on disk [bytes]."""
+
+    job: UUID
+    name: str
+    binned: bool
+    photographs: int
+    records: int
+    studies: int
+    files: int
+    versions: int
+    total: int
+
+
+@router.get("/workshop/disk", auth=OWNER, response=list[JobDiskOut])
+def disk(request: HttpRequest) -> list[JobDiskOut]:
+    """What the jobs of the workshop take on disk, the largest first."""
+    return [
+        JobDiskOut(
+            job=job.pk, name=job.name, binned=job.binned is not None, total=own.total, **vars(own)
+        )
+        for job, own in disk_of(workshop_of(request))[:MOST_ROWS]
+    ]
 
 
 class MetricsToken(HttpBearer):

@@ -2,7 +2,7 @@
 import { computed, ref } from "vue";
 
 import type { Key } from "@/app/keys";
-import PrintButton from "@/shared/PrintButton.vue";
+import PaperButtons from "@/shared/PaperButtons.vue";
 import FindingCard from "@/stages/frame/FindingCard.vue";
 import StageBody from "@/stages/frame/StageBody.vue";
 import StageFrame from "@/stages/frame/StageFrame.vue";
@@ -44,8 +44,11 @@ const lost = computed(() => build.value?.state.lost ?? []);
   <StageFrame :job-id="jobId" :variant-id="variantId" stage="build" :keys="keys">
     <StageBody v-model:part="part" v-model:findings="findings" title="Build" :parts="parts">
       <template #tools>
-        <PrintButton :ask="() => stage.pack({ paper: 'A4' })">Pack, PDF A4</PrintButton>
-        <PrintButton :ask="() => stage.pack({ paper: 'letter' })">Letter</PrintButton>
+        <PaperButtons
+          words="Pack"
+          :papers="['A4', 'letter']"
+          :ask="(paper) => stage.pack({ paper })"
+        />
       </template>
       <template #top>
         <div v-if="build" class="sum">

@@ -4,6 +4,7 @@ import { computed, onBeforeUnmount, ref } from "vue";
 
 import { useOpenJob } from "@/documents/openJob";
 import { useUnsaved } from "@/documents/unsaved";
+import { dayAndHour } from "@/shared/formats";
 
 import { useBuild } from "./useBuild";
 
@@ -42,7 +43,7 @@ const shown = computed(() =>
 );
 
 function when(iso: string): string {
-  return new Date(iso).toLocaleString([], { dateStyle: "short", timeStyle: "short" });
+  return dayAndHour(iso);
 }
 
 async function take(event: Event) {

@@ -4,6 +4,7 @@ import { computed, ref, watch } from "vue";
 import { useDisplay } from "vuetify";
 
 import { useAwake } from "@/aboard/useAwake";
+import { dayAndHour } from "@/shared/formats";
 
 import LiveNow from "./LiveNow.vue";
 import PhotosOf from "./PhotosOf.vue";
@@ -55,7 +56,7 @@ function move(by: number) {
 }
 
 function when(iso: string): string {
-  return new Date(iso).toLocaleString([], { dateStyle: "short", timeStyle: "short" });
+  return dayAndHour(iso);
 }
 
 const STOPS = {

@@ -38,6 +38,7 @@ it("a photograph of a part is shown from the device while it waits, under the pa
     demo_available: false,
     role: "owner",
     code_wanted: false,
+    formats: null,
   };
   useOpenJob().ids = { job: "j", variant: "v" };
   useScheme().scheme = { ...scheme(), variant: "v" };

@@ -9,6 +9,7 @@ import { useScheme } from "@/documents/schemeStore";
 import { SEVERITIES, type Severity } from "@/shared/severity";
 import { amps, copper, finePercent, length } from "@/shared/units";
 import { useRuns } from "@/stages/runs/runs";
+import { day } from "@/shared/formats";
 
 const props = defineProps<{ jobId: string; variantId: string }>();
 const open = useOpenJob();
@@ -34,7 +35,7 @@ const groups = computed(() =>
 const waived = computed(() =>
   (schemes.findings?.findings ?? []).filter((f) => waivers.value.has(f.key)),
 );
-const today = new Date().toLocaleDateString();
+const today = day(new Date());
 const print = () => window.print();
 
 onMounted(async () => {
@@ -92,7 +93,7 @@ onMounted(async () => {
             <p>
               “{{ waivers.get(finding.key)?.reason }}”
               {{ waivers.get(finding.key)?.author ?? "somebody who has left" }},
-              {{ new Date(waivers.get(finding.key)?.created ?? "").toLocaleDateString() }}
+              {{ day(waivers.get(finding.key)?.created ?? "") }}
             </p>
           </div>
         </section>

@@ -7,6 +7,7 @@ import { useScheme } from "@/documents/schemeStore";
 import { SEVERITIES, type Severity } from "@/shared/severity";
 import StandingLine from "@/shared/StandingLine.vue";
 import { usePicking } from "@/stages/scheme/picking";
+import { day } from "@/shared/formats";
 
 import FindingCard from "./FindingCard.vue";
 import { groupsOf, placesOf, STAGE_NAMES, type Finding, type Grouping } from "./findings";
@@ -155,7 +156,7 @@ function show(finding: Finding) {
         <strong>{{ finding.rule }} {{ finding.title }}</strong>
         <p>
           “{{ waiver.reason }}” {{ waiver.author }},
-          {{ new Date(waiver.created).toLocaleDateString() }}
+          {{ day(waiver.created) }}
         </p>
         <v-btn size="small" variant="text" @click="schemes.withdraw(waiver.id)">
           Withdraw the waiver

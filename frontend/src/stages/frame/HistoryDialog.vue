@@ -6,6 +6,7 @@ import type { Version } from "@/documents/saved";
 import { useScheme } from "@/documents/schemeStore";
 import { useSurvey } from "@/documents/surveyStore";
 import ChoiceButtons from "@/shared/fields/ChoiceButtons.vue";
+import { dayAndHour } from "@/shared/formats";
 
 const open = defineModel<boolean>({ required: true });
 const schemes = useScheme();
@@ -29,7 +30,7 @@ async function back(number: number) {
 }
 
 function when(iso: string): string {
-  return new Date(iso).toLocaleString(undefined, { dateStyle: "medium", timeStyle: "short" });
+  return dayAndHour(iso);
 }
 </script>
 

@@ -10,7 +10,7 @@ import { useNotices } from "@/app/notices";
 import { useScheme } from "@/documents/schemeStore";
 import { useSurvey } from "@/documents/surveyStore";
 import SheetSection from "@/handover/SheetSection.vue";
-import PrintButton from "@/shared/PrintButton.vue";
+import PaperButtons from "@/shared/PaperButtons.vue";
 import StageBody from "@/stages/frame/StageBody.vue";
 import StageFrame from "@/stages/frame/StageFrame.vue";
 
@@ -78,9 +78,7 @@ function paper(size: Schemas["SheetIn"]["paper"]) {
   <StageFrame :job-id="jobId" :variant-id="variantId" stage="handover" :keys="keys">
     <StageBody v-model:part="part" v-model:findings="findings" title="Handover" :parts="PARTS">
       <template v-if="part === 'sheet'" #tools>
-        <PrintButton :ask="() => paper('A4')">Sheet, PDF A4</PrintButton>
-        <PrintButton :ask="() => paper('letter')">Letter</PrintButton>
-        <PrintButton :ask="() => paper('A5')">A5</PrintButton>
+        <PaperButtons words="Sheet" :papers="['A4', 'letter', 'A5']" :ask="paper" />
       </template>
       <template #top>
         <div v-if="handover" class="asked">

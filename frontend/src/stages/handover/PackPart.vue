@@ -3,6 +3,7 @@
 import { reactive } from "vue";
 
 import { api, unwrap } from "@/api/client";
+import PaperButtons from "@/shared/PaperButtons.vue";
 import PrintButton from "@/shared/PrintButton.vue";
 
 import type { Language, SchoolId } from "./asked";
@@ -36,8 +37,7 @@ function archive() {
       <label class="ask">
         Received by <input v-model.trim="names.received_by" maxlength="80" />
       </label>
-      <PrintButton :ask="() => pack('A4')">Pack, PDF A4</PrintButton>
-      <PrintButton :ask="() => pack('letter')">Letter</PrintButton>
+      <PaperButtons words="Pack" :papers="['A4', 'letter']" :ask="pack" />
     </div>
     <h2>Job archive</h2>
     <p>

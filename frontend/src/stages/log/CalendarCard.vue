@@ -6,6 +6,7 @@ import { ref } from "vue";
 import { api, unwrap } from "@/api/client";
 import { queries } from "@/api/queries";
 import { useNotices } from "@/app/notices";
+import { day } from "@/shared/formats";
 
 const notices = useNotices();
 const address = ref("");
@@ -38,9 +39,7 @@ async function ask(make: boolean) {
     <p v-if="address">
       <code>{{ address }}</code> Copy it now: it is not shown again.
     </p>
-    <p v-else-if="link.data.value?.since">
-      One is out since {{ new Date(link.data.value.since).toLocaleDateString() }}.
-    </p>
+    <p v-else-if="link.data.value?.since">One is out since {{ day(link.data.value.since) }}.</p>
     <div class="row">
       <v-btn @click="ask(true)">
         {{ link.data.value?.since ? "Make a new one" : "Make an address" }}

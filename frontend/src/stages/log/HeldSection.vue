@@ -3,6 +3,7 @@
 import { computed } from "vue";
 
 import { ampHours, amps, percent, volts } from "@/shared/units";
+import { dayAndHour } from "@/shared/formats";
 
 import type { Held } from "./useRecords";
 
@@ -19,8 +20,7 @@ const driven = computed(() => props.held.told.spells.filter((s) => s.source !== 
 const usual = computed(() => props.held.told.usual);
 const causes = computed(() => props.held.causes.filter((c) => c.faults[0] !== "nothing"));
 const belief = (share: number) => (share > 0.99 ? "over 99 %" : percent(share));
-const when = (s: number) =>
-  new Date(s * 1000).toLocaleString([], { dateStyle: "short", timeStyle: "short" });
+const when = (s: number) => dayAndHour(s * 1000);
 const written = (value: number, unit: string) =>
   unit === "%" ? percent(value) : `${value.toFixed(unit === "V" ? 2 : 1)} ${unit}`;
 </script>

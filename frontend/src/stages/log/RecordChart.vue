@@ -6,6 +6,7 @@ import { computed, ref, watch } from "vue";
 import { api, unwrap } from "@/api/client";
 import { queries } from "@/api/queries";
 import { useWidth } from "@/shared/charts/useWidth";
+import { day as onDay, hour } from "@/shared/formats";
 
 const props = defineProps<{
   jobId: string;
@@ -89,10 +90,8 @@ const ticks = computed(() => {
 function stamp(at: number): string {
   const when = new Date(at * 1000);
   const days = (shown.value[1] - shown.value[0]) / 86400;
-  const day = when.toLocaleDateString();
-  return days > 4
-    ? day
-    : `${day} ${when.toLocaleTimeString([], { hour: "2-digit", minute: "2-digit" })}`;
+  const day = onDay(when);
+  return days > 4 ? day : `${day} ${hour(when)}`;
 }
 
 function zoom(times: number, about = (shown.value[0] + shown.value[1]) / 2) {

@@ -3,6 +3,7 @@
 import { computed, ref, watch } from "vue";
 
 import { useNotices } from "@/app/notices";
+import { day as onDay } from "@/shared/formats";
 
 import HeldSection from "./HeldSection.vue";
 import LayoutDialog from "./LayoutDialog.vue";
@@ -43,7 +44,7 @@ watch(
   },
   { immediate: true },
 );
-const day = (s: number | null) => (s === null ? "" : new Date(s * 1000).toLocaleDateString());
+const day = (s: number | null) => (s === null ? "" : onDay(s * 1000));
 const megabytes = (bytes: number) => `${(bytes / 1e6).toFixed(bytes < 1e6 ? 2 : 1)} MB`;
 
 async function take(event: Event) {

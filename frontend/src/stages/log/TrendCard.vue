@@ -5,6 +5,7 @@ import { computed, ref } from "vue";
 import type { Schemas } from "@/api/client";
 import { rangeOf } from "@/shared/charts/curves";
 import { useWidth } from "@/shared/charts/useWidth";
+import { day as onDay } from "@/shared/formats";
 
 import { MARKS } from "./useLog";
 
@@ -29,7 +30,7 @@ const y = (value: number) =>
   ((value - range.value[0]) / (range.value[1] - range.value[0])) * (HEIGHT - BOTTOM - TOP);
 const path = computed(() => points.value.map((p) => `${x(p.at_s)},${y(p.value)}`).join(" "));
 const now = computed(() => MARKS[props.trend.latest.mark]);
-const day = (s: number) => new Date(s * 1000).toLocaleDateString();
+const day = (s: number) => onDay(s * 1000);
 </script>
 
 <template>

@@ -24,7 +24,7 @@ export const STANDINGS: Record<string, { mark: string; word: string; color: stri
   later: { mark: "✓", word: "later", color: "success" },
 };
 
-export const onDay = (iso: string) => new Date(iso).toLocaleDateString();
+export { day as onDay } from "@/shared/formats";
 
 /** Entries that wait stand above all others, not judged. */
 function withWaiting(log: Log, waiting: StageValue[]): Log {

@@ -6,7 +6,7 @@ import { api, unwrap, type Schemas } from "@/api/client";
 import { queries } from "@/api/queries";
 import { useNotices } from "@/app/notices";
 import NumberField from "@/shared/fields/NumberField.vue";
-import PrintButton from "@/shared/PrintButton.vue";
+import PaperButtons from "@/shared/PaperButtons.vue";
 import { freeId } from "@/shared/ids";
 
 import type { Prove, useProve } from "./useProve";
@@ -62,8 +62,7 @@ function add(measures: Meter["measures"]) {
       <label>Received by <input v-model="receivedBy" type="text" maxlength="80" /></label>
     </div>
     <div class="tools">
-      <PrintButton :ask="() => told('A4')">Record, PDF A4</PrintButton>
-      <PrintButton :ask="() => told('letter')">Letter</PrintButton>
+      <PaperButtons words="Record" :papers="['A4', 'letter']" :ask="told" />
       <v-btn size="small" :href="`/api/variants/${variantId}/prove/readings.csv`" download>
         Readings, CSV
       </v-btn>

@@ -4,6 +4,7 @@ import { computed, ref, watch } from "vue";
 import { useDisplay } from "vuetify";
 
 import { useAwake } from "@/aboard/useAwake";
+import { dayAndHour } from "@/shared/formats";
 
 import KeyPad from "./KeyPad.vue";
 import { ANSWERS, type Prove, type useProve } from "./useProve";
@@ -79,8 +80,7 @@ const look = async (seen: boolean) =>
   goOn(await props.stage.enter({ kind: "look", target: test.value?.key ?? "", seen }));
 const say = async (kind: "note" | "waived") =>
   goOn(await props.stage.enter({ kind, target: test.value?.key ?? "", text: words.value.trim() }));
-const when = (iso: string) =>
-  new Date(iso).toLocaleString([], { dateStyle: "short", timeStyle: "short" });
+const when = (iso: string) => dayAndHour(iso);
 </script>
 
 <template>
