@@ -45,6 +45,7 @@ class Server:
         command = [sys.executable, "-m", "gunicorn", "config.wsgi", "--chdir", "server"]
         command += ["--bind", f"127.0.0.1:{port}", "--workers", str(WORKERS), "--threads", "4"]
         command += ["--worker-class", "gthread", "--no-control-socket", "--log-level", "critical"]
+        command += ["--preload"]  # the program is read once for both
         self.process = subprocess.Popen(
             command, cwd=ROOT, env=self.environment, start_new_session=True
         )

@@ -15,7 +15,12 @@ async function leave() {
 </script>
 
 <template>
-  <v-btn :prepend-icon="mdiAccount" variant="text" aria-label="Account menu" class="text-none">
+  <v-btn
+    :prepend-icon="mdiAccount"
+    variant="text"
+    class="text-none"
+    :aria-label="`Account menu of ${store.session?.username}`"
+  >
     <span class="name">{{ store.session?.username }}</span>
     <v-menu activator="parent">
       <v-list aria-label="Account">
