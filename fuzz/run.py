@@ -174,7 +174,9 @@ def main() -> int:
     tally = Tally()
     try:
         workshop = Workshop.objects.create(name="Workshop under attack")
-        person = User.objects.create_user("anna", password="pass-1234", workshop=workshop, role="owner")
+        person = User.objects.create_user(
+            "anna", password="pass-1234", workshop=workshop, role="owner"
+        )
         client = Client(raise_request_exception=False)
         client.force_login(person)
         got_request_exception.connect(tally.caught)
