@@ -41,6 +41,10 @@ def test_build_a_plan_run_it_and_scrub_through_it(page: Page, watch: Watch) -> N
     at.fill("1 11:00")
     at.press("Tab")
     expect(page.get_by_label("Switch moves in order")).to_contain_text("1 11:00")
+    page.get_by_role("button", name="Take the last change back").click()
+    expect(page.get_by_label("Switch moves in order")).not_to_contain_text("1 11:00")
+    page.get_by_role("button", name="Do it again").click()
+    expect(page.get_by_label("Switch moves in order")).to_contain_text("1 11:00")
     # What does not fit is told of, and stays to be mended.
     lasts = page.get_by_label("Lasts")
     lasts.fill("9600")

@@ -125,6 +125,8 @@ BODIES = {
     "cables": {"base_revision": 1, "rows": [{"cable": "solar_house", "fields": {"bundled": 3}}]},
     "what-if": {"rows": [{"cable": "solar_house", "fields": {"bundled": 3}}]},
     "plans": {"ready": "day_trip", "school": "a"},
+    "{plan_id}/undo": {"revision": 1},
+    "{plan_id}/redo": {"revision": 1},
     "{plan_id}": {"revision": 1, "school": "as_drawn", "document": {"name": "An hour"}},
     "{job_id}": {"name": "Another name"},
     "template": {"name": "Another boat"},

@@ -120,6 +120,32 @@ def test_a_day_is_lived_once_kept_and_stale_when_what_it_was_made_from_moves(
     assert not [f for f in after if "in a day" in f["key"]]
 
 
+def test_changes_of_a_plan_are_taken_back_and_done_again(
+    anna: Person, variant: Variant, plan: Any
+) -> None:
+    path = f"/api/variants/{variant.pk}/plans/{plan['id']}"
+
+    def put(revision: int, name: str) -> Any:
+        body = {"revision": revision, "school": "b", "document": plan["document"] | {"name": name}}
+        return anna.client.put(path, body, content_type="application/json").json()
+
+    def told(now: Any) -> tuple[str, str, int, bool, bool]:
+        name = now["document"]["name"]
+        return name, now["school"], now["revision"], now["can_undo"], now["can_redo"]
+
+    first = plan["document"]["name"]
+    assert told(plan) == (first, "a", 1, False, False)
+    put(1, "Long day")
+    assert told(put(2, "Longer day")) == ("Longer day", "b", 3, True, False)
+    back = anna.post(f"{path}/undo", {"revision": 3})
+    assert told(back) == ("Long day", "b", 4, True, True)
+    assert told(anna.post(f"{path}/undo", {"revision": 4})) == (first, "a", 5, False, True)
+    anna.post(f"{path}/undo", {"revision": 5}, 422)
+    anna.post(f"{path}/redo", {"revision": 4}, 409)  # somebody was quicker
+    assert told(anna.post(f"{path}/redo", {"revision": 5})) == ("Long day", "b", 6, True, True)
+    assert told(put(6, "Short day")) == ("Short day", "b", 7, True, False)  # nothing to do again
+
+
 def test_a_sweep_and_the_day_of_a_case(anna: Person, variant: Variant, plan: Any) -> None:
     study = ask(anna, variant, plan, "sweep")
     assert study["of"] > 20

@@ -37,6 +37,8 @@ CHANGES: dict[Endpoint, str] = {
     ("POST", f"{VARIANT}/waivers"): "waived a finding",
     ("POST", f"{VARIANT}/plans"): "added a plan of a day",
     ("PUT", f"{VARIANT}/plans/{{plan_id}}"): "changed a plan of a day",
+    ("POST", f"{VARIANT}/plans/{{plan_id}}/undo"): "undid a change of a plan",
+    ("POST", f"{VARIANT}/plans/{{plan_id}}/redo"): "redid a change of a plan",
     ("POST", f"{VARIANT}/build/entries"): "entered work",
     ("POST", f"{VARIANT}/build/cut"): "cut cables from a reel",
     ("POST", f"{VARIANT}/build/prices"): "changed prices",

@@ -43,11 +43,13 @@ __all__ = [
     "change_plan",
     "drop_plan",
     "new_plan",
+    "undo_plan",
 ]
 
 MAX_PLANS = 40
 MAX_CELLS = 60
 MAX_KEPT = 60
+MAX_UNDO = 50
 MAX_WAITING = 60
 
 
@@ -75,13 +77,44 @@ def change_plan(
         document = document | {"moves": [], "emergency": {}}
     plan = parse_plan(document, surveyed_design(variant))
     with transaction.atomic():
-        kept = DayPlan.objects.select_for_update().get(pk=plan_of_job(variant, plan_id).pk)
-        if kept.revision != revision:
-            raise ConflictError("This plan was changed in between: look at it, then change it.")
+        kept = _locked(variant, plan_id, revision)
+        kept.before = [*kept.before, _state(kept)][-MAX_UNDO:]
+        kept.after = []
         kept.document, kept.school = plan.model_dump(mode="json"), school
-        kept.revision += 1
         kept.save()
     return kept
+
+
+def undo_plan(variant: Variant, plan_id: UUID, revision: int, *, again: bool = False) -> DayPlan:
+    """Take the newest change of a plan back, or bring back what was taken back last.
+
+    Raises PlanError where there is nothing to be taken back, ConflictError.
+    """
+    with transaction.atomic():
+        kept = _locked(variant, plan_id, revision)
+        source, target = (kept.after, kept.before) if again else (kept.before, kept.after)
+        if not source:
+            text = "nothing was taken back" if again else "there is no change to take back"
+            raise PlanError([Problem("", text)])
+        target.append(_state(kept))
+        state = source.pop()
+        kept.document, kept.school = state["document"], state["school"]
+        kept.save()
+    return kept
+
+
+def _locked(variant: Variant, plan_id: UUID, revision: int) -> DayPlan:
+    """A plan that nobody else changes meanwhile, at its next revision. Raises ConflictError."""
+    kept = DayPlan.objects.select_for_update().get(pk=plan_of_job(variant, plan_id).pk)
+    if kept.revision != revision:
+        raise ConflictError("This plan was changed in between: look at it, then change it.")
+    kept.revision += 1
+    return kept
+
+
+def _state(plan: DayPlan) -> dict[str, Any]:
+    """What an undo goes back to."""
+    return {"school": plan.school, "document": plan.document}
 
 
 def drop_plan(variant: Variant, plan_id: UUID) -> None:

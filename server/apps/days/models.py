@@ -18,7 +18,8 @@ class DayPlan(models.Model):
     """A plan of a day, kept for a job.
 
     With a ``school`` the moves of switches are made for each variant from it; with ``own`` they
-    are those of the document. ``revision`` counts its changes.
+    are those of the document. ``revision`` counts its changes. ``before`` are the states that an
+    undo goes back to, the newest last, ``after`` those that a redo brings back.
     """
 
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
@@ -26,6 +27,8 @@ class DayPlan(models.Model):
     school = models.CharField(max_length=10)
     document = models.JSONField()
     revision = models.PositiveIntegerField(default=1)
+    before = models.JSONField(default=list)
+    after = models.JSONField(default=list)
     created = models.DateTimeField(auto_now_add=True)
 
     class Meta:

@@ -101,6 +101,8 @@ def plan_out(variant: Variant, kept: DayPlan) -> PlanOut:
         for_variant=fits,
         problem=problem,
         errors=errors,
+        can_undo=bool(kept.before),
+        can_redo=bool(kept.after),
     )
 
 

@@ -17,6 +17,7 @@ from apps.days.schemas import (
     NewPlanIn,
     PlanIn,
     PlanOut,
+    PlanRevisionIn,
     PlansOut,
     StudyOut,
     SweepOut,
@@ -50,6 +51,29 @@ def change_plan(request: HttpRequest, variant_id: UUID, plan_id: UUID, payload: 
     """Keep a plan as it was changed."""
     variant = get_variant(workshop_of(request), variant_id)
     kept = actions.change_plan(variant, plan_id, payload.revision, payload.document, payload.school)
+    return queries.plan_out(variant, kept)
+
+
+@router.post(
+    "/variants/{variant_id}/plans/{plan_id}/undo", response=ERRORS | {200: PlanOut, 409: ProblemOut}
+)
+def undo_plan(
+    request: HttpRequest, variant_id: UUID, plan_id: UUID, payload: PlanRevisionIn
+) -> PlanOut:
+    """Take the newest change of a plan back."""
+    variant = get_variant(workshop_of(request), variant_id)
+    return queries.plan_out(variant, actions.undo_plan(variant, plan_id, payload.revision))
+
+
+@router.post(
+    "/variants/{variant_id}/plans/{plan_id}/redo", response=ERRORS | {200: PlanOut, 409: ProblemOut}
+)
+def redo_plan(
+    request: HttpRequest, variant_id: UUID, plan_id: UUID, payload: PlanRevisionIn
+) -> PlanOut:
+    """Bring back what was taken back last of a plan."""
+    variant = get_variant(workshop_of(request), variant_id)
+    kept = actions.undo_plan(variant, plan_id, payload.revision, again=True)
     return queries.plan_out(variant, kept)
 
 

@@ -24,6 +24,7 @@ __all__ = [
     "NewPlanIn",
     "PlanIn",
     "PlanOut",
+    "PlanRevisionIn",
     "PlansOut",
     "SchoolOut",
     "StudyOut",
@@ -61,6 +62,8 @@ class PlanOut(Schema):
     for_variant: Plan | None
     problem: str | None
     errors: list[str]
+    can_undo: bool
+    can_redo: bool
 
 
 class FaultOut(Schema):
@@ -93,6 +96,12 @@ class PlanIn(Schema):
     revision: int = Field(ge=1, le=2_000_000_000)
     school: str = Field(max_length=10)
     document: dict[str, Any]
+
+
+class PlanRevisionIn(Schema):
+    """The revision of a plan that an undo or redo was asked on."""
+
+    revision: int = Field(ge=1, le=2_000_000_000)
 
 
 class DayIn(Schema):

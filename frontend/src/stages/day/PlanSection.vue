@@ -202,6 +202,12 @@ const away = ref(false);
     <p v-else-if="kept.problem" class="refused" role="alert">
       <strong>▲ Does not fit this variant:</strong> {{ kept.problem }}
     </p>
+    <div class="back">
+      <v-btn variant="outlined" :disabled="!kept.can_undo" @click="day.undo()">
+        Take the last change back
+      </v-btn>
+      <v-btn v-if="kept.can_redo" variant="text" @click="day.undo(true)">Do it again</v-btn>
+    </div>
     <p class="how">
       The switches are turned by
       <strong>{{ schoolName }}</strong>{{

@@ -252,11 +252,30 @@ export const useDay = defineStore("day", () => {
       if (error instanceof ProblemError && error.problem.status === 409) await loadPlans();
       return false;
     }
+    await showChanged();
+    return true;
+  }
+
+  /** The plan is another now: the day that is shown may be of the one before. */
+  async function showChanged() {
     if (asked.value) asked.value = { ...asked.value, school: null, case: null };
     await loadPlans();
     await loadStudies();
     if (study.value) study.value = studies.value.find((s) => s.id === study.value?.id) ?? null;
-    return true;
+  }
+
+  /** Take the newest change of the plan back, or bring back what was taken back last. */
+  async function undo(redo = false) {
+    await keeping;
+    const now = kept.value;
+    if (!now) return;
+    const params = { path: { variant_id: variant.value, plan_id: now.id } };
+    const body = { revision: now.revision };
+    const path = redo
+      ? "/api/variants/{variant_id}/plans/{plan_id}/redo"
+      : "/api/variants/{variant_id}/plans/{plan_id}/undo";
+    await safely(() => unwrap(api.POST(path, { params, body })));
+    await showChanged();
   }
 
   async function drop(plan: string) {
@@ -289,6 +308,7 @@ export const useDay = defineStore("day", () => {
     newPlan,
     keep,
     drop,
+    undo,
     untilSettled,
     loadStudies,
     askCase: async (key: string | null) => {
