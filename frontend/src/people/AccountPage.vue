@@ -7,6 +7,7 @@ import { useNotices } from "@/app/notices";
 
 import BarPage from "./BarPage.vue";
 import { browserWords, roleWords, when } from "./roles";
+import { useDoing } from "./useDoing";
 
 const notices = useNotices();
 const account = ref<Schemas["AccountOut"] | null>(null);
@@ -16,18 +17,7 @@ const password = ref("");
 const code = ref("");
 const setup = ref<Schemas["SetupOut"] | null>(null);
 const codes = ref<string[]>([]);
-const busy = ref(false);
-
-async function doing(what: () => Promise<void>) {
-  busy.value = true;
-  try {
-    await what();
-  } catch (error) {
-    notices.failed(error);
-  } finally {
-    busy.value = false;
-  }
-}
+const { busy, doing } = useDoing();
 
 const load = () =>
   doing(async () => {
@@ -175,10 +165,6 @@ const end = (number: string) =>
 </template>
 
 <style scoped>
-h2 {
-  font-size: 1.25rem;
-  margin: 28px 0 8px;
-}
 .setup {
   display: flex;
   flex-wrap: wrap;
@@ -209,18 +195,5 @@ h2 {
 }
 .asked .ask {
   margin: 0;
-}
-.rows {
-  list-style: none;
-  padding: 0;
-}
-.rows li {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 6px 16px;
-  align-items: center;
-  justify-content: space-between;
-  padding: 8px 0;
-  border-bottom: 1px solid rgb(var(--v-theme-ink), 0.18);
 }
 </style>

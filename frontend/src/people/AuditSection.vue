@@ -77,10 +77,6 @@ watch(words, () => {
 </template>
 
 <style scoped>
-h2 {
-  font-size: 1.25rem;
-  margin: 24px 0 8px;
-}
 section {
   overflow-x: auto;
 }

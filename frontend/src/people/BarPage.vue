@@ -27,4 +27,21 @@ defineProps<{ title: string }>();
   margin: 0 auto;
   padding: 16px 16px 60px;
 }
+.page :deep(h2) {
+  font-size: 1.25rem;
+  margin: 24px 0 8px;
+}
+.page :deep(.rows) {
+  list-style: none;
+  padding: 0;
+}
+.page :deep(.rows li) {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 6px 16px;
+  align-items: center;
+  justify-content: space-between;
+  padding: 8px 0;
+  border-bottom: 1px solid rgb(var(--v-theme-ink), 0.18);
+}
 </style>

@@ -10,6 +10,7 @@ import AuditSection from "./AuditSection.vue";
 import BarPage from "./BarPage.vue";
 import DiskSection from "./DiskSection.vue";
 import { joinLink, ROLES, roleWords, when, type Role } from "./roles";
+import { useDoing } from "./useDoing";
 import WorkshopSection from "./WorkshopSection.vue";
 
 type Person = Schemas["PersonOut"];
@@ -19,18 +20,8 @@ const name = ref("");
 const role = ref<Role>("electrician");
 const mail = ref("");
 const link = ref<Schemas["NewLinkOut"] | null>(null);
-const busy = ref(false);
+const { busy, doing } = useDoing();
 
-async function doing(what: () => Promise<void>) {
-  busy.value = true;
-  try {
-    await what();
-  } catch (error) {
-    notices.failed(error);
-  } finally {
-    busy.value = false;
-  }
-}
 async function load() {
   kept.value = await unwrap(api.GET("/api/people"));
 }
@@ -205,10 +196,6 @@ async function copy(text: string) {
 </template>
 
 <style scoped>
-h2 {
-  font-size: 1.25rem;
-  margin: 24px 0 8px;
-}
 .link {
   margin-top: 12px;
   padding: 12px 14px;
@@ -219,19 +206,6 @@ h2 {
   display: block;
   padding: 8px 0;
   overflow-wrap: anywhere;
-}
-.rows {
-  list-style: none;
-  padding: 0;
-}
-.rows li {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 6px 16px;
-  align-items: center;
-  justify-content: space-between;
-  padding: 8px 0;
-  border-bottom: 1px solid rgb(var(--v-theme-ink), 0.18);
 }
 .acts {
   display: flex;

@@ -67,10 +67,3 @@ const typed = (event: Event) => (event.target as HTMLInputElement | HTMLSelectEl
     </p>
   </section>
 </template>
-
-<style scoped>
-h2 {
-  font-size: 1.25rem;
-  margin: 24px 0 8px;
-}
-</style>
