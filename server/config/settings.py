@@ -186,9 +186,11 @@ DATA_UPLOAD_MAX_MEMORY_SIZE = MAX_PHOTO_BYTES
 
 MAIL_FROM = os.environ.get("STROM_MAIL_FROM", "")
 _mail = urlsplit(os.environ.get("STROM_MAIL_URL", "smtp://127.0.0.1:25"))
-EMAIL_HOST, EMAIL_PORT = _mail.hostname or "127.0.0.1", _mail.port or 587
-EMAIL_HOST_USER, EMAIL_HOST_PASSWORD = unquote(_mail.username or ""), unquote(_mail.password or "")
+if _mail.scheme not in ("smtp", "smtps"):
+    raise ImproperlyConfigured("STROM_MAIL_URL must start with smtp:// or smtps://")
 EMAIL_USE_SSL = _mail.scheme == "smtps"
+EMAIL_HOST, EMAIL_PORT = _mail.hostname or "", _mail.port or (465 if EMAIL_USE_SSL else 587)
+EMAIL_HOST_USER, EMAIL_HOST_PASSWORD = unquote(_mail.username or ""), unquote(_mail.password or "")
 EMAIL_USE_TLS = bool(_mail.username) and not EMAIL_USE_SSL
 EMAIL_TIMEOUT = 10
 

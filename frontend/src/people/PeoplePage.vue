@@ -9,7 +9,7 @@ import { useNotices } from "@/app/notices";
 import AuditSection from "./AuditSection.vue";
 import BarPage from "./BarPage.vue";
 import DiskSection from "./DiskSection.vue";
-import { joinLink, ROLES, roleWords, when, type Role } from "./roles";
+import { ROLES, roleWords, when, type Role } from "./roles";
 import { useDoing } from "./useDoing";
 import WorkshopSection from "./WorkshopSection.vue";
 
@@ -120,8 +120,8 @@ async function copy(text: string) {
             {{ link.mailed ? "also here for" : "" }} {{ link.name }}: it is shown this once, works
             once, until {{ when(link.expires) }}.
           </p>
-          <code>{{ joinLink(link.secret) }}</code>
-          <v-btn size="large" :prepend-icon="mdiContentCopy" @click="copy(joinLink(link.secret))">
+          <code>{{ link.link }}</code>
+          <v-btn size="large" :prepend-icon="mdiContentCopy" @click="copy(link.link)">
             Copy
           </v-btn>
         </div>

@@ -36,6 +36,3 @@ export function browserWords(told: string): string {
 
 /** A day and hour as they stand on this device. */
 export const when = (at: string | null) => (at ? dayAndHour(at) : "never");
-
-/** The address that a secret of a link makes here. */
-export const joinLink = (secret: string) => `${window.location.origin}/join#${secret}`;

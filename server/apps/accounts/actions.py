@@ -10,7 +10,6 @@ from django.conf import settings
 from django.contrib.auth import authenticate, login, logout, update_session_auth_hash
 from django.core.exceptions import PermissionDenied
 from django.http import HttpRequest
-from strom_engine.errors import ChangeError, Problem
 
 from apps.accounts.models import User
 from apps.accounts.people import check_password_rules
@@ -39,7 +38,7 @@ PATIENCE_S = 5.0
 _hashing = Lock()
 UNKNOWN = "Name and password do not go together."
 WRONG_CODE = "This code does not fit, or was used: take the next one that the app shows."
-WRONG_PASSWORD = "this is not your password"
+WRONG_PASSWORD = "This is not your password."
 
 
 class TooManyAttemptsError(Exception):
@@ -47,7 +46,7 @@ class TooManyAttemptsError(Exception):
 
 
 class RefusedError(Exception):
-    """Nobody is signed in; the message says why."""
+    """A password or code is wrong; the message says so. What counts it must be kept."""
 
 
 class CodeWantedError(Exception):
@@ -121,13 +120,16 @@ def sign_out(request: HttpRequest) -> None:
 
 
 def check_password(request: HttpRequest, user: User, password: str) -> None:
-    """Raises ChangeError for a wrong password: wrong ones are counted as at the door."""
+    """Raises RefusedError for a wrong password, TooManyAttemptsError: counted as at the door."""
     if _known(request, user.username, password) != user:
-        raise ChangeError(WRONG_PASSWORD, (Problem("password", WRONG_PASSWORD),))
+        raise RefusedError(WRONG_PASSWORD)
 
 
 def change_password(request: HttpRequest, user: User, password: str, new: str) -> None:
-    """Change one's own password: every other session ends. Raises ChangeError."""
+    """Change one's own password: every other session ends.
+
+    Raises ChangeError for a new one that is not good enough, else what ``check_password`` does.
+    """
     check_password(request, user, password)
     check_password_rules(user, new, "new")
     with hashing():

@@ -5,6 +5,7 @@ from uuid import UUID
 
 import segno
 from django.conf import settings
+from django.core.exceptions import PermissionDenied
 from django.db.models import Max
 from django.http import HttpRequest
 from django.shortcuts import get_object_or_404
@@ -82,9 +83,11 @@ def change_password(request: HttpRequest, payload: PasswordIn) -> AccountOut:
 
 
 def _limited(do: Any, *arguments: Any) -> None:  # Any: an action and what it takes
-    """Do what asks for a password: too many wrong ones are a 429."""
+    """Do what asks for a password: a wrong one is a 403, too many are a 429."""
     try:
         do(*arguments)
+    except actions.RefusedError as error:
+        raise PermissionDenied(str(error)) from None
     except actions.TooManyAttemptsError as error:
         raise HttpError(429, str(error)) from None
 
@@ -195,9 +198,14 @@ def _told(invitation: Invitation) -> dict[str, Any]:
 def invite(request: HttpRequest, payload: InvitationIn) -> NewLinkOut:
     """Invite somebody: the link is told this once, and mailed where that is possible."""
     made, secret = people.invite(workshop_of(request), member(request), payload.name, payload.role)
-    link = request.build_absolute_uri(f"/join#{secret}")
+    link = _link(request, secret)
     mailed = bool(payload.mail) and people.mail(payload.mail, made, link)
-    return NewLinkOut(**_told(made), secret=secret, mailed=mailed)
+    return NewLinkOut(**_told(made), link=link, mailed=mailed)
+
+
+def _link(request: HttpRequest, secret: str) -> str:
+    """The address of a link: what stands behind the mark is sent to no server."""
+    return request.build_absolute_uri(f"/join#{secret}")
 
 
 @router.delete("/people/invitations/{invitation_id}", auth=OWNER, response=PeopleOut)
@@ -227,7 +235,7 @@ def change_person(request: HttpRequest, person_id: int, payload: PersonIn) -> Pe
 def new_password(request: HttpRequest, person_id: int) -> NewLinkOut:
     """A link with which somebody who forgot the password chooses another one."""
     made, secret = people.new_password_link(_person(request, person_id), member(request))
-    return NewLinkOut(**_told(made), secret=secret)
+    return NewLinkOut(**_told(made), link=_link(request, secret))
 
 
 @router.delete("/people/{person_id}/second-factor", auth=OWNER, response=PeopleOut)

@@ -197,9 +197,9 @@ class InvitationIn(Schema):
 
 
 class NewLinkOut(InvitationOut):
-    """A link, told this once; ``mailed`` where the mail server took it."""
+    """A link, its address told this once; ``mailed`` where the mail server took it."""
 
-    secret: str
+    link: str
     mailed: bool = False
 
 

@@ -16,6 +16,7 @@ from apps.accounts.models import User
 __all__ = ["Setup", "begin", "confirm", "has_second_factor", "left", "passes", "turn_off"]
 
 NAME = "phone"
+DIGITS = 6  # of a code of the app; recovery codes have eight letters
 CODES = 10
 WRONG = "this code does not fit; take the one that the app shows now, after a few seconds"
 
@@ -39,7 +40,7 @@ def passes(user: User, code: str) -> bool:
     A device is asked only where the code looks like one of its own: a wrong guess of one kind
     does not make the other wait.
     """
-    wanted = TOTPDevice if code.isdigit() else StaticDevice
+    wanted = TOTPDevice if len(code) == DIGITS else StaticDevice
     with transaction.atomic():
         devices = [d for d in devices_for_user(user, for_verify=True) if isinstance(d, wanted)]
         return any(device.verify_token(code) for device in devices)
@@ -50,7 +51,7 @@ def begin(user: User) -> Setup:
     if has_second_factor(user):
         raise ChangeError("a second factor is set up already: turn it off first")
     TOTPDevice.objects.filter(user=user).delete()
-    device = TOTPDevice.objects.create(user=user, name=NAME, confirmed=False)
+    device = TOTPDevice.objects.create(user=user, name=NAME, confirmed=False, digits=DIGITS)
     return Setup(device.config_url, b32encode(device.bin_key).decode())
 
 

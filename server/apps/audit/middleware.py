@@ -57,7 +57,10 @@ def _write(
     if person is not None:
         person.refresh_from_db()
         words = f"{words}: {person.role if person.is_active else 'out'}"
-    made = _answer(response) if did in MAKE_JOBS else {}
+    job_id, job_name = (job.pk, job.name) if job else (None, "")
+    if did in MAKE_JOBS:
+        made = _answer(response)
+        job_id, job_name, words = made["id"], made["name"], job_name
     if did in NAME_SOMEBODY:
         words = _answer(response)["name"]
     AuditEntry.objects.create(
@@ -65,8 +68,8 @@ def _write(
         person=user,
         name=user.username,
         did=did,
-        job=job.pk if job else made.get("id"),
-        job_name=job.name if job else made.get("name", ""),
+        job=job_id,
+        job_name=job_name,
         subject=words[:200],
     )
 

@@ -8,7 +8,7 @@ from datetime import datetime
 from typing import Any
 from uuid import UUID
 
-from django.db.models import Q, QuerySet
+from django.db.models import QuerySet
 from django.http import HttpRequest, HttpResponse
 from ninja import Router, Schema
 from pydantic import AwareDatetime
@@ -16,8 +16,9 @@ from pydantic import AwareDatetime
 from apps.accounts.models import Workshop
 from apps.accounts.permissions import OWNER, workshop_of
 from apps.audit.models import AuditEntry
-from apps.jobs.downloads import attachment
+from apps.jobs.downloads import CSV, attachment
 from apps.jobs.schemas import ProblemOut
+from apps.search import said_in, words_of
 
 router = Router(tags=["audit"])
 PAGE = 100
@@ -48,11 +49,8 @@ def _found(workshop: Workshop, words: str, before: datetime | None) -> QuerySet[
     entries = AuditEntry.objects.filter(workshop=workshop)
     if before is not None:
         entries = entries.filter(at__lt=before)
-    for word in words.split()[:8]:
-        anywhere = Q()
-        for column in COLUMNS[1:]:
-            anywhere |= Q(**{f"{column}__icontains": word})
-        entries = entries.filter(anywhere)
+    for word in words_of(words):
+        entries = entries.filter(said_in(COLUMNS[1:], word))
     return entries
 
 
@@ -72,4 +70,4 @@ def audit_csv(request: HttpRequest, words: str = "") -> HttpResponse:
     table.writerow(("at", "who", "did", "job", "what"))
     for row in _found(workshop_of(request), words, None).values_list(*COLUMNS).iterator():
         table.writerow((row[0].isoformat(timespec="seconds"), *row[1:]))
-    return attachment(text.getvalue(), "text/csv; charset=utf-8", "audit.csv")
+    return attachment(text.getvalue(), CSV, "audit.csv")

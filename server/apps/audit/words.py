@@ -12,11 +12,11 @@ BOATS: dict[Endpoint, str] = {
     ("POST", "/api/jobs"): "entered a boat",
     ("POST", "/api/jobs/import"): "brought a job in from a file",
     ("POST", "/api/archives"): "brought a job in from an archive",
+    ("POST", f"{JOB}/template"): "began a job as another one",
 }
 # What answers with a job that was not there before.
 MAKE_JOBS = frozenset(BOATS.values())
 CHANGES: dict[Endpoint, str] = {
-    ("POST", f"{JOB}/template"): "began a job as another one",
     ("PATCH", JOB): "changed what is kept of a job",
     ("POST", f"{JOB}/unbin"): "took a job out of the bin",
     ("POST", f"{JOB}/photos"): "added a photograph",

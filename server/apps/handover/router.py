@@ -31,8 +31,9 @@ from apps.handover.schemas import (
     PlayIn,
     SheetIn,
 )
+from apps.jobs.job_schemas import JobOut
 from apps.jobs.queries import get_variant, job_out
-from apps.jobs.schemas import JobOut, ProblemOut
+from apps.jobs.schemas import ProblemOut
 from apps.prints.actions import ask_for
 from apps.prints.makers import Ask
 from apps.prints.schemas import PrintOut, print_out

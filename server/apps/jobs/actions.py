@@ -28,8 +28,8 @@ from apps.jobs import history
 from apps.jobs.all_findings import all_findings
 from apps.jobs.documents import head_design, head_survey, proposal_of
 from apps.jobs.job_files import job_file, save_job
+from apps.jobs.job_schemas import JobIn
 from apps.jobs.models import Job, KeptRevision, Variant, Waiver
-from apps.jobs.schemas import JobIn
 from apps.problems import ConflictError
 
 __all__ = [

@@ -12,8 +12,8 @@ from django.db.models.expressions import OrderBy
 from django.db.models.functions import Lower
 
 from apps.accounts.models import Workshop
+from apps.jobs.job_schemas import BoatOut, JobOut, JobsAsked, JobsOut, VariantOut
 from apps.jobs.models import KEPT_IN_BIN, Job, Variant, Waiver, WorkState
-from apps.jobs.schemas import BoatOut, JobOut, JobsAsked, JobsOut, VariantOut
 from apps.jobs.summaries import (
     Summary,
     card_of,
@@ -23,6 +23,7 @@ from apps.jobs.summaries import (
     summarise,
 )
 from apps.jobs.tasks import count_later
+from apps.search import said_in, words_of
 
 __all__ = ["jobs_asked", "jobs_out"]
 
@@ -54,7 +55,8 @@ SORTS: dict[str, tuple[str | OrderBy, ...]] = {
     "name": (Lower("name").asc(), "-changed"),
     "state": ("place", "-changed"),
 }
-MOST_WORDS = 8
+# What is known of a boat and her owner; the gear aboard in any variant is looked through too.
+SAID = ("name", "owner", "contact", "card__kind", "card__notes")
 
 
 def jobs_asked(workshop: Workshop, asked: JobsAsked) -> JobsOut:
@@ -62,8 +64,9 @@ def jobs_asked(workshop: Workshop, asked: JobsAsked) -> JobsOut:
     jobs = Job.objects.filter(SHELVES[asked.shelf], workshop=workshop)
     if asked.state is not None:
         jobs = jobs.filter(state=asked.state)
-    for word in asked.words.split()[:MOST_WORDS]:
-        jobs = jobs.filter(_said(word))
+    for word in words_of(asked.words):
+        in_gear = Variant.objects.filter(job=OuterRef("pk"), summary__gear__icontains=word)
+        jobs = jobs.filter(said_in(SAID, word) | Q(Exists(in_gear)))
     if asked.sort == "state":
         order = [When(state=state, then=place) for place, state in enumerate(WorkState)]
         jobs = jobs.annotate(place=Case(*order))
@@ -72,15 +75,6 @@ def jobs_asked(workshop: Workshop, asked: JobsAsked) -> JobsOut:
     ids = list(page.values_list("pk", flat=True))
     found = {job.id: job for job in jobs_out(workshop, Job.objects.filter(pk__in=ids))}
     return JobsOut.model_construct(jobs=[found[one] for one in ids if one in found], total=total)
-
-
-def _said(word: str) -> Q:
-    """A word in what is known of a boat, her owner, or the gear aboard in any variant."""
-    columns = ("name", "owner", "contact", "card__kind", "card__notes")
-    said = Q(Exists(Variant.objects.filter(job=OuterRef("pk"), summary__gear__icontains=word)))
-    for column in columns:
-        said |= Q(**{f"{column}__icontains": word})
-    return said
 
 
 def jobs_out(workshop: Workshop, jobs: QuerySet[Job]) -> list[JobOut]:

@@ -23,12 +23,12 @@ from apps.jobs.documents import (
     head_survey,
     surveyed_design,
 )
+from apps.jobs.job_schemas import JobOut
 from apps.jobs.listing import jobs_out
-from apps.jobs.models import FindingsSummary, Job, JobSurvey, Variant, Waiver
+from apps.jobs.models import Job, JobSurvey, Variant, Waiver
 from apps.jobs.schemas import (
     BenchOut,
     FindingsOut,
-    JobOut,
     PositionsOut,
     RevisionOut,
     SchemeOut,
@@ -36,7 +36,7 @@ from apps.jobs.schemas import (
     WaiverOut,
 )
 from apps.jobs.sketches import sketch
-from apps.jobs.summaries import key_of, summarise, summary_of, waived
+from apps.jobs.summaries import kept_of, key_of, summarise, summary_of, waived
 
 __all__ = [
     "bench_of",
@@ -141,8 +141,7 @@ def scheme_of(variant: Variant) -> SchemeOut:
 
 def sketch_of(variant: Variant) -> str:
     """A variant at the size of a stamp, as it was drawn last or as it stands."""
-    key = key_of(variant)
-    kept = FindingsSummary.objects.filter(variant=variant, made_from=key).first()
+    kept = kept_of(variant, key_of(variant))
     return kept.sketch if kept and kept.sketch else sketch(surveyed_design(variant))
 
 

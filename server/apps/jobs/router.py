@@ -16,6 +16,7 @@ from apps.jobs import actions, history, queries
 from apps.jobs.documents import surveyed_design
 from apps.jobs.downloads import attachment
 from apps.jobs.job_files import job_file
+from apps.jobs.job_schemas import JobIn, JobOut, JobsAsked, JobsOut, NewJobIn, TemplateIn
 from apps.jobs.listing import jobs_asked
 from apps.jobs.schemas import (
     BenchOut,
@@ -23,19 +24,13 @@ from apps.jobs.schemas import (
     CopyIn,
     FindingsOut,
     FoundIn,
-    JobIn,
-    JobOut,
-    JobsAsked,
-    JobsOut,
     LandingOut,
-    NewJobIn,
     PositionsOut,
     ProblemOut,
     RestoreIn,
     RevisionIn,
     RevisionOut,
     SchemeOut,
-    TemplateIn,
 )
 
 _LISTED = TypeAdapter(JobsOut)

@@ -16,14 +16,11 @@ from strom_engine.design.differences import Difference
 from strom_engine.design.fields import Name, Text
 from strom_engine.drawing import Layout
 from strom_engine.rules import Finding, Standing
-from strom_engine.survey import CableLength, FoundSwitching, SurveyChange
-
-from apps.jobs.models import WorkState
+from strom_engine.survey import CableLength, SurveyChange
 
 __all__ = [
     "AdviceOut",
     "BenchOut",
-    "BoatOut",
     "ChangeIn",
     "ChoiceOut",
     "CompareOut",
@@ -32,13 +29,8 @@ __all__ = [
     "EditsOut",
     "FindingsOut",
     "FoundIn",
-    "JobIn",
-    "JobOut",
-    "JobsAsked",
-    "JobsOut",
     "LandingChoice",
     "LandingOut",
-    "NewJobIn",
     "PatternIn",
     "PositionsOut",
     "PostOut",
@@ -51,8 +43,6 @@ __all__ = [
     "SchemeOut",
     "SurveyChangeIn",
     "SwitchOut",
-    "TemplateIn",
-    "VariantOut",
     "WaiverOut",
 ]
 
@@ -82,89 +72,6 @@ class ProblemOut(Schema):
     current_revision: int | None = None
     kept_revision: int | None = None
     saved_meanwhile: list[str] | None = None
-
-
-class VariantOut(Schema):
-    """A variant in a list; ``problem`` says why it cannot be computed.
-
-    While its findings are ``counting`` there is nothing to show of them yet.
-    """
-
-    id: UUID
-    name: str
-    chosen: bool
-    revision: int
-    worst: str | None
-    findings: int
-    by_severity: dict[str, int]
-    counting: bool = False
-    problem: str | None
-
-
-class BoatOut(Schema):
-    """The boat in a few words."""
-
-    kind: str
-    length_m: float
-    notes: str
-
-
-class JobOut(Schema):
-    """A job with its variants; one in the bin was put there at ``binned`` and ``goes`` for good."""
-
-    id: UUID
-    name: str
-    boat: BoatOut
-    changed: datetime
-    state: WorkState
-    owner: str
-    contact: str
-    archived: datetime | None
-    binned: datetime | None
-    goes: datetime | None = None
-    variants: list[VariantOut]
-
-
-class JobsOut(Schema):
-    """A page of jobs, of ``total`` that were asked for."""
-
-    jobs: list[JobOut]
-    total: int
-
-
-class JobsAsked(Schema):
-    """Which jobs, in which order: ``words`` stand in boat, owner, complaint or gear."""
-
-    shelf: Literal["open", "archived", "bin"] = "open"
-    words: str = Field(default="", max_length=200)
-    state: WorkState | None = None
-    sort: Literal["changed", "name", "state"] = "changed"
-    offset: int = Field(default=0, ge=0, le=1_000_000)
-    limit: int = Field(default=60, ge=1, le=200)
-
-
-class JobIn(Schema):
-    """What is kept of a job beside its survey; what is not told stays."""
-
-    name: GivenName | None = None
-    state: WorkState | None = None
-    owner: Annotated[Text, Field(max_length=120)] | None = None
-    contact: Annotated[Text, Field(max_length=400)] | None = None
-    archived: bool | None = None
-
-
-class TemplateIn(Schema):
-    """The name of a new job that begins as another one."""
-
-    name: GivenName
-
-
-class NewJobIn(Schema):
-    """A boat entered from nothing."""
-
-    name: GivenName
-    kind: str = Field(max_length=60)
-    switching: FoundSwitching
 
 
 class CopyIn(Schema):

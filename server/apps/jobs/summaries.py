@@ -30,6 +30,7 @@ __all__ = [
     "card_of",
     "counted",
     "further_keys",
+    "kept_of",
     "key_of",
     "made_from",
     "standing_words",
@@ -102,10 +103,13 @@ class Summary:
 
 def summary_of(variant: Variant, key: str) -> Summary | None:
     """The summary that was kept of a variant as it stands; None where there is none."""
-    kept = FindingsSummary.objects.filter(variant=variant, made_from=key).first()
-    if kept is None:
-        return None
-    return Summary(kept.by_severity, kept.problem)
+    kept = kept_of(variant, key)
+    return None if kept is None else Summary(kept.by_severity, kept.problem)
+
+
+def kept_of(variant: Variant, key: str) -> FindingsSummary | None:
+    """What is kept of a variant as it stands, its gear and small drawing too."""
+    return FindingsSummary.objects.filter(variant=variant, made_from=key).first()
 
 
 def summarise(variant: Variant, key: str, found: list[Finding] | None = None) -> Summary:

@@ -25,7 +25,7 @@ def tidy_up() -> dict[str, int]:
         "jobs": Job.objects.filter(binned__lt=now - KEPT_IN_BIN),
         "files": Print.objects.filter(created__lt=now - KEPT_FILES),
         "audit entries": AuditEntry.objects.filter(at__lt=now - KEPT_AUDIT),
-        "invitations": Invitation.objects.filter(expires__lt=now - KEPT_FILES),
+        "invitations": Invitation.objects.filter(expires__lt=now),
         "sessions": Sitting.objects.filter(expire_date__lt=now),
     }
     return {name: found.delete()[1].get(found.model._meta.label, 0) for name, found in past.items()}
