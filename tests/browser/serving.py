@@ -31,6 +31,14 @@ AXE = ROOT / "frontend/node_modules/axe-core/axe.min.js"
 LIGHTS = ("day", "dusk", "night")
 
 
+def web_command(bind: str, workers: int) -> list[str]:
+    """The command that serves at an address."""
+    command = [sys.executable, "-m", "gunicorn", "config.wsgi", "--chdir", "server"]
+    command += ["--bind", bind, "--workers", str(workers), "--threads", "4"]
+    command += ["--worker-class", "gthread", "--no-control-socket", "--log-level", "critical"]
+    return [*command, "--preload"]  # the program is read once for all of them
+
+
 @dataclass
 class Server:
     """A running server: where it answers, and how to stop and start it."""
@@ -41,11 +49,7 @@ class Server:
 
     def start(self) -> None:
         """Start it and wait until it answers."""
-        port = self.url.rsplit(":", 1)[1]
-        command = [sys.executable, "-m", "gunicorn", "config.wsgi", "--chdir", "server"]
-        command += ["--bind", f"127.0.0.1:{port}", "--workers", str(WORKERS), "--threads", "4"]
-        command += ["--worker-class", "gthread", "--no-control-socket", "--log-level", "critical"]
-        command += ["--preload"]  # the program is read once for both
+        command = web_command(self.url.removeprefix("http://"), WORKERS)
         self.process = subprocess.Popen(
             command, cwd=ROOT, env=self.environment, start_new_session=True
         )

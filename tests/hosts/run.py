@@ -13,7 +13,7 @@ from http.cookies import SimpleCookie
 from typing import Any
 from uuid import uuid4
 
-from tests.browser.serving import demo_database
+from tests.browser.serving import demo_database, web_command
 from tests.hosts.network import DATABASE, Host, bridge, relay
 
 PORT = 8000
@@ -50,11 +50,7 @@ class Visitor:
 
 def web(host: Host) -> None:
     """Serve on a host, and wait until it answers."""
-    host.run(
-        *(sys.executable, "-m", "gunicorn", "config.wsgi", "--chdir", "server", "--preload"),
-        *("--bind", f"{host.address}:{PORT}", "--workers", "1", "--threads", "4"),
-        *("--worker-class", "gthread", "--no-control-socket", "--log-level", "critical"),
-    )
+    host.run(*web_command(f"{host.address}:{PORT}", workers=1))
     ends = time.monotonic() + STARTS_S
     while True:
         try:

@@ -6,6 +6,7 @@ import { away } from "@/api/connection";
 import { useNotices } from "@/app/notices";
 import { useSession } from "@/app/session";
 import { dayAndHour } from "@/shared/formats";
+import { megabytes } from "@/shared/units";
 
 import { taken } from "./answers";
 import { letGoOf, takeAboard, type Progress } from "./takeAboard";
@@ -15,7 +16,7 @@ const session = useSession();
 const notices = useNotices();
 const progress = ref<Progress | null>(null);
 const here = computed(() => taken.value.find((one) => one.job === props.jobId));
-const size = computed(() => `${((here.value?.bytes ?? 0) / 1e6).toFixed(1)} MB`);
+const size = computed(() => megabytes(here.value?.bytes ?? 0));
 const when = computed(() => (here.value ? dayAndHour(here.value.at) : ""));
 
 async function take() {

@@ -7840,7 +7840,7 @@ export interface components {
         };
         /**
          * NewLinkOut
-         * @description A link, told this once; ``mailed`` where the mail server took it.
+         * @description A link, its address told this once; ``mailed`` where the mail server took it.
          */
         NewLinkOut: {
             /** Author */
@@ -7855,6 +7855,8 @@ export interface components {
              * Format: uuid
              */
             id: string;
+            /** Link */
+            link: string;
             /**
              * Mailed
              * @default false
@@ -7865,8 +7867,6 @@ export interface components {
             /** Password */
             password: boolean;
             role: components["schemas"]["Role"];
-            /** Secret */
-            secret: string;
         };
         /**
          * NewPlanIn

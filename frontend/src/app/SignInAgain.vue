@@ -3,32 +3,22 @@
 import { ref } from "vue";
 
 import CodeField from "./CodeField.vue";
-import { useNotices } from "./notices";
 import { useSession } from "./session";
+import { useDoing } from "./useDoing";
 
 const store = useSession();
-const notices = useNotices();
 const password = ref("");
 const code = ref("");
 const codeWanted = ref(false);
-const busy = ref(false);
+const { busy, doing } = useDoing();
 
-async function again(how: () => Promise<unknown>) {
-  busy.value = true;
-  try {
-    if ((await how()) === false) {
-      codeWanted.value = true;
-      return;
-    }
+const again = (how: () => Promise<unknown>) =>
+  doing(async () => {
+    codeWanted.value = (await how()) === false;
+    if (codeWanted.value) return;
     password.value = code.value = "";
-    codeWanted.value = false;
     store.goOn(true);
-  } catch (error) {
-    notices.failed(error);
-  } finally {
-    busy.value = false;
-  }
-}
+  });
 </script>
 
 <template>

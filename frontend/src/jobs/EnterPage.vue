@@ -4,32 +4,22 @@ import { useRouter } from "vue-router";
 
 import CodeField from "@/app/CodeField.vue";
 import LightSwitch from "@/app/LightSwitch.vue";
-import { useNotices } from "@/app/notices";
 import { useSession } from "@/app/session";
+import { useDoing } from "@/app/useDoing";
 
 const store = useSession();
-const notices = useNotices();
 const router = useRouter();
 const username = ref("");
 const password = ref("");
 const code = ref("");
 const codeWanted = ref(false);
-const busy = ref(false);
+const { busy, doing } = useDoing();
 
-async function enter(how: () => Promise<unknown>) {
-  busy.value = true;
-  try {
-    if ((await how()) === false) {
-      codeWanted.value = true;
-      return;
-    }
-    await router.push({ name: "jobs" });
-  } catch (error) {
-    notices.failed(error);
-  } finally {
-    busy.value = false;
-  }
-}
+const enter = (how: () => Promise<unknown>) =>
+  doing(async () => {
+    if ((await how()) === false) codeWanted.value = true;
+    else await router.push({ name: "jobs" });
+  });
 </script>
 
 <template>

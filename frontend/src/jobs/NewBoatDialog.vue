@@ -5,6 +5,7 @@ import { useRouter } from "vue-router";
 
 import { api, unwrap, type Schemas } from "@/api/client";
 import { useNotices } from "@/app/notices";
+import FormDialog from "@/shared/FormDialog.vue";
 import ChoiceButtons from "@/shared/fields/ChoiceButtons.vue";
 import { length } from "@/shared/units";
 
@@ -53,56 +54,47 @@ async function enter() {
 </script>
 
 <template>
-  <v-dialog v-model="shown" scrollable max-width="640" aria-label="New boat">
-    <v-card title="New boat">
-      <v-card-text>
-        <form id="new-boat" @submit.prevent="enter">
-          <v-text-field
-            v-model="name"
-            class="mt-2"
-            label="Name of the boat"
-            maxlength="60"
-            autofocus
-            required
-          />
-          <h3>What kind is she?</h3>
-          <ChoiceButtons
-            label="What kind is she?"
-            :choices="kindChoices"
-            :value="kind"
-            wide
-            @choose="kind = $event"
-          />
-          <h3 v-if="ways.length">How are her batteries switched?</h3>
-          <ChoiceButtons
-            v-if="ways.length"
-            label="How are her batteries switched?"
-            :choices="ways"
-            :value="switching"
-            wide
-            @choose="switching = $event"
-          />
-          <p>
-            Usual figures are put in and marked as assumed; everything can be changed, and what
-            nobody knows is listed to find out.
-          </p>
-        </form>
-      </v-card-text>
-      <v-card-actions>
-        <v-btn @click="shown = false">Leave it</v-btn>
-        <v-btn
-          type="submit"
-          form="new-boat"
-          color="secondary"
-          variant="flat"
-          :loading="busy"
-          :disabled="!name.trim() || !kind"
-        >
-          Start the survey
-        </v-btn>
-      </v-card-actions>
-    </v-card>
-  </v-dialog>
+  <FormDialog
+    :open="shown"
+    title="New boat"
+    confirm="Start the survey"
+    leave="Leave it"
+    :ready="!!name.trim() && !!kind"
+    :busy="busy"
+    :width="640"
+    @confirm="enter"
+    @close="shown = false"
+  >
+    <v-text-field
+      v-model="name"
+      class="mt-2"
+      label="Name of the boat"
+      maxlength="60"
+      autofocus
+      required
+    />
+    <h3>What kind is she?</h3>
+    <ChoiceButtons
+      label="What kind is she?"
+      :choices="kindChoices"
+      :value="kind"
+      wide
+      @choose="kind = $event"
+    />
+    <h3 v-if="ways.length">How are her batteries switched?</h3>
+    <ChoiceButtons
+      v-if="ways.length"
+      label="How are her batteries switched?"
+      :choices="ways"
+      :value="switching"
+      wide
+      @choose="switching = $event"
+    />
+    <p>
+      Usual figures are put in and marked as assumed; everything can be changed, and what nobody
+      knows is listed to find out.
+    </p>
+  </FormDialog>
 </template>
 
 <style scoped>

@@ -4,10 +4,10 @@ import { onMounted, ref } from "vue";
 
 import { api, unwrap, type Schemas } from "@/api/client";
 import { useNotices } from "@/app/notices";
+import { useDoing } from "@/app/useDoing";
 
 import BarPage from "./BarPage.vue";
 import { browserWords, roleWords, when } from "./roles";
-import { useDoing } from "./useDoing";
 
 const notices = useNotices();
 const account = ref<Schemas["AccountOut"] | null>(null);

@@ -6,6 +6,7 @@ import { useRouter } from "vue-router";
 import { api, ProblemError, unwrap, type Schemas } from "@/api/client";
 import { useNotices } from "@/app/notices";
 import { useSession } from "@/app/session";
+import { useDoing } from "@/app/useDoing";
 
 import { roleWords } from "./roles";
 
@@ -17,7 +18,7 @@ const invited = ref<Schemas["InvitedOut"] | null>(null);
 const problem = ref("");
 const username = ref("");
 const password = ref("");
-const busy = ref(false);
+const { busy, doing } = useDoing();
 
 onMounted(async () => {
   try {
@@ -29,20 +30,14 @@ onMounted(async () => {
   }
 });
 
-async function join() {
-  busy.value = true;
-  try {
+const join = () =>
+  doing(async () => {
     const body = { secret, username: username.value, password: password.value };
     const session = await unwrap(api.POST("/api/session/join", { body }));
     store.session = session;
     if (!session.signed_in) notices.said("The new password is kept. Sign in with it.");
     await router.replace({ name: session.signed_in ? "jobs" : "enter" });
-  } catch (error) {
-    notices.failed(error);
-  } finally {
-    busy.value = false;
-  }
-}
+  });
 </script>
 
 <template>

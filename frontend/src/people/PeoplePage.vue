@@ -5,12 +5,12 @@ import { onMounted, ref } from "vue";
 
 import { api, unwrap, type Schemas } from "@/api/client";
 import { useNotices } from "@/app/notices";
+import { useDoing } from "@/app/useDoing";
 
 import AuditSection from "./AuditSection.vue";
 import BarPage from "./BarPage.vue";
 import DiskSection from "./DiskSection.vue";
 import { ROLES, roleWords, when, type Role } from "./roles";
-import { useDoing } from "./useDoing";
 import WorkshopSection from "./WorkshopSection.vue";
 
 type Person = Schemas["PersonOut"];
@@ -121,9 +121,7 @@ async function copy(text: string) {
             once, until {{ when(link.expires) }}.
           </p>
           <code>{{ link.link }}</code>
-          <v-btn size="large" :prepend-icon="mdiContentCopy" @click="copy(link.link)">
-            Copy
-          </v-btn>
+          <v-btn size="large" :prepend-icon="mdiContentCopy" @click="copy(link.link)"> Copy </v-btn>
         </div>
       </section>
 

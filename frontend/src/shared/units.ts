@@ -55,7 +55,7 @@ export function kilograms(value: number | null | undefined): string {
 
 /** Bytes on a disk. */
 export function megabytes(bytes: number): string {
-  return `${fixed(bytes / 1e6, bytes < 1e7 ? 1 : 0)} MB`;
+  return `${fixed(bytes / 1e6, bytes < 1e6 ? 2 : 1)} MB`;
 }
 
 export function years(value: number): string {

@@ -38,13 +38,9 @@ const shown = computed(() =>
   entries.value.map((entry) => ({
     id: entry.id,
     src: address(entry.photo ?? ""),
-    alt: `${props.words}, ${when(entry.at)}, ${entry.author ?? "unknown"}`,
+    alt: `${props.words}, ${dayAndHour(entry.at)}, ${entry.author ?? "unknown"}`,
   })),
 );
-
-function when(iso: string): string {
-  return dayAndHour(iso);
-}
 
 async function take(event: Event) {
   const input = event.target as HTMLInputElement;

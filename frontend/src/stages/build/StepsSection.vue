@@ -55,10 +55,6 @@ function move(by: number) {
   return props.stage.enter({ kind: "order", target: "build", keys });
 }
 
-function when(iso: string): string {
-  return dayAndHour(iso);
-}
-
 const STOPS = {
   alive: "✓ Work can stop after it: the boat is alive.",
   dead: "◆ Work can stop after it, with the boat dark:",
@@ -116,7 +112,8 @@ const STOPS = {
       <p v-if="step.dead.length"><strong>Dead meanwhile:</strong> {{ step.dead.join(", ") }}</p>
       <ul v-if="notes.length" class="notes">
         <li v-for="entry in notes" :key="entry.id">
-          {{ entry.text }} <small>{{ when(entry.at) }}, {{ entry.author ?? "unknown" }}</small>
+          {{ entry.text }}
+          <small>{{ dayAndHour(entry.at) }}, {{ entry.author ?? "unknown" }}</small>
         </li>
       </ul>
       <form class="note" @submit.prevent="keepNote(step)">
@@ -126,7 +123,7 @@ const STOPS = {
       </form>
       <PhotosOf :key="step.key" :target="step.key" :words="step.title" what="step" />
       <p v-if="tickOf(step.key)" class="who">
-        {{ done(step.key) ? "Done" : "Taken back" }} {{ when(tickOf(step.key)?.at ?? "") }},
+        {{ done(step.key) ? "Done" : "Taken back" }} {{ dayAndHour(tickOf(step.key)?.at ?? "") }},
         {{ tickOf(step.key)?.author ?? "unknown" }}
         <span v-if="tickOf(step.key)?.outdated" class="text-warning">
           ◆ on an earlier revision of the design

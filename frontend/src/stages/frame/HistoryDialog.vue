@@ -28,10 +28,6 @@ watch([open, which], async ([shown]) => {
 async function back(number: number) {
   if (await document.value.restore(number)) open.value = false;
 }
-
-function when(iso: string): string {
-  return dayAndHour(iso);
-}
 </script>
 
 <template>
@@ -51,7 +47,7 @@ function when(iso: string): string {
           <li v-for="version in versions" :key="version.number" :class="{ head: version.is_head }">
             <div>
               <strong>{{ version.number }}</strong> {{ version.words }}
-              <small>{{ when(version.created) }} {{ version.author }}</small>
+              <small>{{ dayAndHour(version.created) }} {{ version.author }}</small>
             </div>
             <v-btn
               v-if="!version.is_head"

@@ -3,8 +3,9 @@
 import { computed, reactive, ref } from "vue";
 
 import CuredForm from "./CuredForm.vue";
-import { onDay, type Log, type LogEntry, type LogStage } from "./useLog";
+import { type Log, type LogEntry, type LogStage } from "./useLog";
 import WordsField from "./WordsField.vue";
+import { day as onDay } from "@/shared/formats";
 
 const props = defineProps<{ log: Log; stage: LogStage }>();
 

@@ -5,7 +5,8 @@ import { computed, ref, watch } from "vue";
 import { readNumber } from "@/shared/fields/numbers";
 
 import TrendCard from "./TrendCard.vue";
-import { MARKS, onDay, type Log, type LogStage } from "./useLog";
+import { day as onDay } from "@/shared/formats";
+import { MARKS, type Log, type LogStage } from "./useLog";
 
 const props = defineProps<{ log: Log; stage: LogStage; variantId: string }>();
 

@@ -4,6 +4,7 @@ import { computed, ref, watch } from "vue";
 
 import { useNotices } from "@/app/notices";
 import { day as onDay } from "@/shared/formats";
+import { megabytes } from "@/shared/units";
 
 import HeldSection from "./HeldSection.vue";
 import LayoutDialog from "./LayoutDialog.vue";
@@ -45,7 +46,6 @@ watch(
   { immediate: true },
 );
 const day = (s: number | null) => (s === null ? "" : onDay(s * 1000));
-const megabytes = (bytes: number) => `${(bytes / 1e6).toFixed(bytes < 1e6 ? 2 : 1)} MB`;
 
 async function take(event: Event) {
   const input = event.target as HTMLInputElement;

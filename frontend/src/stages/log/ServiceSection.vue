@@ -5,8 +5,9 @@ import { ref } from "vue";
 import { readNumber } from "@/shared/fields/numbers";
 
 import CalendarCard from "./CalendarCard.vue";
-import { onDay, STANDINGS, type Log, type LogStage } from "./useLog";
+import { STANDINGS, type Log, type LogStage } from "./useLog";
 import WordsField from "./WordsField.vue";
+import { day as onDay } from "@/shared/formats";
 
 const props = defineProps<{ log: Log; stage: LogStage }>();
 

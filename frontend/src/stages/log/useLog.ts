@@ -24,8 +24,6 @@ export const STANDINGS: Record<string, { mark: string; word: string; color: stri
   later: { mark: "✓", word: "later", color: "success" },
 };
 
-export { day as onDay } from "@/shared/formats";
-
 /** Entries that wait stand above all others, not judged. */
 function withWaiting(log: Log, waiting: StageValue[]): Log {
   const names = new Map(log.targets.map((t) => [t.id, t.name]));

@@ -80,7 +80,6 @@ const look = async (seen: boolean) =>
   goOn(await props.stage.enter({ kind: "look", target: test.value?.key ?? "", seen }));
 const say = async (kind: "note" | "waived") =>
   goOn(await props.stage.enter({ kind, target: test.value?.key ?? "", text: words.value.trim() }));
-const when = (iso: string) => dayAndHour(iso);
 </script>
 
 <template>
@@ -164,7 +163,7 @@ const when = (iso: string) => dayAndHour(iso);
           <strong v-else-if="entry.kind === 'look'">{{ entry.seen ? "yes" : "no" }}</strong>
           {{ entry.text }} <small>{{ entry.verdict?.word }}</small>
           <small>
-            {{ when(entry.at) }}, {{ entry.author ?? "unknown" }}
+            {{ dayAndHour(entry.at) }}, {{ entry.author ?? "unknown" }}
             {{ entry.reading?.instrument }}
           </small>
         </li>

@@ -1,7 +1,7 @@
 /** Something asked of the server: busy meanwhile, and what it refuses is told. */
 import { ref } from "vue";
 
-import { useNotices } from "@/app/notices";
+import { useNotices } from "./notices";
 
 export function useDoing() {
   const notices = useNotices();
