@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+import re
 from typing import Any
 
 import pytest
@@ -226,6 +227,26 @@ def test_candidates_side_by_side() -> None:
     assert own.charge[0].current_a == pytest.approx(80 * 0.75 - 2, abs=0.01)
     divided_h = 0.45 * 480 / own.charge[0].current_a
     assert own.charge[0].hours is not None and own.charge[0].hours > divided_h
+
+
+def test_the_arithmetic_of_a_candidate_gives_its_figures() -> None:
+    job = demo_job("marsh_wren.json")
+    found = bank_plan(surveyed(job.variants[0].design, job.survey), job.survey)
+    for candidate in found.candidates:
+        label, usable, _, *_, fault = candidate.working
+        ah, volts, wh = _numbers(label)
+        assert wh == pytest.approx(ah * volts) == pytest.approx(candidate.energy_wh)
+        assert fault.endswith(f"= {candidate.fault_a:.0f} A.")
+        emf_v, mohm, amps = _numbers(fault)
+        assert amps == pytest.approx(1000 * emf_v / mohm, rel=0.002)
+        product, rest = usable.split(" = ")
+        whole, share, _, warmth, _ = _numbers(product)
+        assert _numbers(rest)[0] == pytest.approx(whole * share * warmth, rel=0.005)
+        assert _numbers(rest)[-1] == pytest.approx(candidate.usable_ah, abs=0.06)
+
+
+def _numbers(words: str) -> list[float]:
+    return [float(number) for number in re.findall(r"\d+(?:\.\d+)?", words)]
 
 
 def test_one_battery_alone_is_advised_against_and_nothing_is_said_without_loads() -> None:

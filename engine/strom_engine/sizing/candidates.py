@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
+from typing import NamedTuple
 
 from strom_engine.batteries import (
     ChargeRun,
@@ -17,7 +18,7 @@ from strom_engine.batteries import (
 from strom_engine.design import Bank, Design
 from strom_engine.reference import chemistry, load_table
 from strom_engine.sizing.advice import MAX_STRINGS, Advice, advise
-from strom_engine.sizing.need import Need, usable_window
+from strom_engine.sizing.need import Need, Window, usable_window
 from strom_engine.sizing.sources_aboard import ChargeSource
 from strom_engine.survey import Survey
 
@@ -138,7 +139,7 @@ def _candidate(task: Task, bank: Bank, candidate_id: str, unit: str) -> Candidat
     figures = chemistry(bank.chemistry)
     window = usable_window(survey, figures.family)
     drawn_a = max(need.use_ah / 24, 0.1)
-    usable_ah, usable_wh = _usable(bank, window.share, drawn_a, survey.sizing.bank_temperature_c)
+    usable = _usable(bank, window, drawn_a, survey.sizing.bank_temperature_c)
     day_ah = need.use_ah if need.dark else need.net_ah
     depth = min(1.0, need.period_ah / bank.capacity_ah) if bank.capacity_ah else 1.0
     life = expected_life(bank.chemistry, depth, cycles_a_year(survey, need))
@@ -146,6 +147,8 @@ def _candidate(task: Task, bank: Bank, candidate_id: str, unit: str) -> Candidat
     price_each = survey.sizing.prices.get(unit) if unit else None
     price = None if price_each is None else price_each * count
     full = bank_source(bank.model_copy(update={"temperature_c": 25.0}), 1.0)
+    least_ohm = least_resistance_ohm(bank)
+    fault_a = full.emf_v / least_ohm
     low, high = _wanted_charge(bank)
     times = tuple(_charge_time(bank, survey, source) for source in task.sources)
     return CandidateBank(
@@ -160,29 +163,29 @@ def _candidate(task: Task, bank: Bank, candidate_id: str, unit: str) -> Candidat
         batteries=count,
         capacity_ah=bank.capacity_ah,
         energy_wh=bank.capacity_ah * bank.nominal_v,
-        usable_ah=usable_ah,
-        usable_wh=usable_wh,
+        usable_ah=usable.ah,
+        usable_wh=usable.wh,
         enough=bank.capacity_ah >= need.need_ah[figures.family] - 1e-6,
-        days=usable_ah / day_ah if day_ah > 0 else None,
+        days=usable.ah / day_ah if day_ah > 0 else None,
         depth=depth,
         years=life.years,
         ended_by=life.ended_by,
         weight_kg=None if bank.unit_weight_kg is None else bank.unit_weight_kg * count,
-        fault_a=full.emf_v / least_resistance_ohm(bank),
+        fault_a=fault_a,
         charge=times,
         wanted_low_a=low,
         wanted_high_a=high,
         price=price,
-        cost_per_kwh_year=None if price is None else price / (usable_wh / 1000) / life.years,
+        cost_per_kwh_year=None if price is None else price / (usable.wh / 1000) / life.years,
         advice=advise(task.design, task.house, bank, need.need_ah[figures.family], task.sources),
         working=(
             f"{bank.capacity_ah:.0f} Ah x {bank.nominal_v:g} V = "
             f"{bank.capacity_ah * bank.nominal_v:.0f} Wh on the label.",
-            f"Usable: {window.words}, cold and drawn at {drawn_a:.1f} A: {usable_ah:.0f} Ah.",
+            usable.working,
             f"A cycle of {need.period_ah:.0f} Ah is {depth:.0%} deep.",
             *life.working,
-            f"Fault current at its posts: {full.emf_v:.1f} V / {1000 * full.resistance_ohm:.2f} "
-            f"mohm = {full.emf_v / full.resistance_ohm:.0f} A.",
+            f"Fault current at its posts, by the least resistance it can have: "
+            f"{full.emf_v:.2f} V / {1000 * least_ohm:.3f} mohm = {fault_a:.0f} A.",
         ),
         bank=bank,
     )
@@ -194,17 +197,32 @@ def cycles_a_year(survey: Survey, need: Need) -> float:
     return days / need.days
 
 
-def _usable(bank: Bank, window: float, drawn_a: float, temperature_c: float) -> tuple[float, float]:
-    """What a steady draw [A] gets out of the window [Ah], [Wh]: the label's share of the 20 h
-    capacity, or less where the wells run dry before it at that draw."""
+class _Usable(NamedTuple):
+    """What a bank gives [Ah], [Wh], and how that was worked out."""
+
+    ah: float
+    wh: float
+    working: str
+
+
+def _usable(bank: Bank, window: Window, drawn_a: float, temperature_c: float) -> _Usable:
+    """What a steady draw [A] gets out of the window: the label's share of the 20 h capacity, or
+    less where the wells run dry before it at that draw."""
     family = chemistry(bank.chemistry).family
     warmth = load_table("capacity_cold").lookup("temperature_c", family, temperature_c)
-    label_ah = window * bank.capacity_ah * warmth
+    label_ah = window.share * bank.capacity_ah * warmth
     model = two_well(bank.chemistry, bank.capacity_ah * warmth)
-    usable = min(label_ah, _delivered_ah(model, drawn_a))
-    source = bank_source(bank, 1.0 - window / 2)
+    delivered_ah = _delivered_ah(model, drawn_a)
+    usable_ah = min(label_ah, delivered_ah)
+    source = bank_source(bank, 1.0 - window.share / 2)
     volts = source.terminal_v(-drawn_a)
-    return usable, usable * volts
+    working = (
+        f"Usable: {bank.capacity_ah:.0f} Ah x {window.share:.2f} ({window.words}) x {warmth:.3f} "
+        f"(at {temperature_c:g} degC) = {label_ah:.1f} Ah"
+    )
+    if delivered_ah < label_ah:
+        working += f"; drawn at {drawn_a:.1f} A it runs dry after {delivered_ah:.1f} Ah"
+    return _Usable(usable_ah, usable_ah * volts, f"{working}.")
 
 
 def _delivered_ah(model: TwoWell, drawn_a: float) -> float:

@@ -316,6 +316,9 @@ async function begin(name: string) {
   min-width: 0;
 }
 @media (max-width: 600px) {
+  .search {
+    flex: 1 0 100%;
+  }
   .look select {
     flex: 1 1 0;
     padding-inline: 6px;

@@ -27,7 +27,7 @@ const form = useId();
   >
     <v-card :title="title">
       <v-card-text>
-        <form :id="form" @submit.prevent="emit('confirm')">
+        <form :id="form" class="pt-2" @submit.prevent="emit('confirm')">
           <slot />
         </form>
       </v-card-text>

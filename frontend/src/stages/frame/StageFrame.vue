@@ -2,6 +2,7 @@
 /** What every stage stands in: the bar with boat, variants and undo; the rail; the dialogs. */
 import {
   mdiArrowLeft,
+  mdiEye,
   mdiHistory,
   mdiKeyboardOutline,
   mdiMagnify,
@@ -119,7 +120,10 @@ watch(() => props.variantId, load);
         </v-list>
       </v-menu>
     </v-btn>
-    <span v-if="!session.mayWrite" class="reader">Reader</span>
+    <template v-if="!session.mayWrite">
+      <span v-if="mdAndUp" class="reader">Reader</span>
+      <v-icon v-else :icon="mdiEye" aria-label="Reader: nothing is changed here" role="img" />
+    </template>
     <v-spacer />
     <v-btn
       :icon="mdiUndo"
