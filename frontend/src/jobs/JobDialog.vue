@@ -34,6 +34,7 @@ watch(
     <v-text-field v-model="owner" label="Owner" maxlength="120" />
     <v-textarea
       v-model="contact"
+      variant="outlined"
       label="How the owner is reached: telephone, mail, berth"
       maxlength="400"
       rows="3"

@@ -26,7 +26,7 @@ FILES = {
     "marsh_wren.json": (("weekend", "a"), ("day_trip", "a"), ("passage", "a")),
 }
 KEPT = {
-    "grey_plover.json": {"state": WorkState.PROPOSED, "owner": "Owner, trawler yacht"},
+    "grey_plover.json": {"state": WorkState.PROPOSED, "owner": "Owner, motor yacht"},
     "ebb_tide.json": {"state": WorkState.PROPOSED, "owner": "Charter company"},
     "pilot_3.json": {"state": WorkState.SURVEYED, "owner": "Pilot station"},
     "marsh_wren.json": {
