@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field
 from itertools import product
@@ -344,7 +345,7 @@ class _Ports:
         matrix = self.control_t * (self.base - g)
         matrix += self.unit
         _, _, beyond_a, info = dgesv(matrix.T, i0, overwrite_a=True)
-        if info != 0 or not np.isfinite(beyond_a).all():
+        if info != 0 or not math.isfinite(beyond_a.sum()):
             raise ComputationError(SINGULAR, self._extreme(g, i0))
         beyond_a = beyond_a.reshape(-1)
         over = self.over.dot(beyond_a)

@@ -19,6 +19,7 @@ from strom_engine.dayrun.plan import PLAN_VERSION, Plan, check_plan, parse_plan
 from strom_engine.dayrun.ready import ReadyPlan, ready_plans
 from strom_engine.dayrun.recording import Recording
 from strom_engine.dayrun.schools import SCHOOLS, Handling, School, SchoolId, handling, with_school
+from strom_engine.dayrun.shared import SharedDay
 from strom_engine.dayrun.slips import (
     Case,
     Consequence,
@@ -53,6 +54,7 @@ __all__ = [
     "School",
     "SchoolId",
     "Series",
+    "SharedDay",
     "StartTry",
     "check_plan",
     "consequence",

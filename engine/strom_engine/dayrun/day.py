@@ -19,7 +19,7 @@ from strom_engine.errors import computing
 from strom_engine.faults import Effects, effects_of, fault_from_key
 from strom_engine.survey import Survey, surveyed
 
-__all__ = ["Day", "day_run"]
+__all__ = ["Day", "day_begun", "day_ended", "day_run"]
 
 
 @dataclass(frozen=True)
@@ -74,6 +74,20 @@ def day_run(
     >>> round(day.ended_soc["house_bank"], 1)
     0.8
     """
+    simulation = day_begun(design, survey, plan, effects, limits)
+    with computing("this day"):
+        simulation.run()
+    return day_ended(simulation)
+
+
+def day_begun(
+    design: Design,
+    survey: Survey | None,
+    plan: Plan,
+    effects: Effects | None = None,
+    limits: Limits | None = None,
+) -> DaySimulation:
+    """The first moment of a day; all as for ``day_run``, which does not raise DayRunError yet."""
     if effects is None:
         design = surveyed(design, survey)
     plan = check_plan(design, plan)
@@ -87,12 +101,15 @@ def day_run(
                 SimulationContext(world.design, survey, plan, broken),
                 broken.words,
             )
-    with computing("this day"):
-        simulation = DaySimulation(world, survey, plan, limits, later)
-        simulation.run()
+        return DaySimulation(world, survey, plan, limits, later)
+
+
+def day_ended(simulation: DaySimulation) -> Day:
+    """A day that has been run to its end."""
+    world = simulation.world
     return Day(
         design=world.design,
-        plan=plan,
+        plan=simulation.plan,
         recording=simulation.recorder.recording(),
         events=tuple(simulation.events),
         tries=tuple(simulation.tries),

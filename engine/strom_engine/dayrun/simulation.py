@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 from bisect import insort
+from collections.abc import Sequence
+from copy import deepcopy
 from dataclasses import replace
 from typing import NamedTuple
 
@@ -46,7 +48,11 @@ class LaterFault(NamedTuple):
 
 
 class DaySimulation:
-    """One day being run; ``run()`` does all of it."""
+    """One day being run; ``run()`` does all of it.
+
+    ``run_until_done`` stops short of that, where another plan parts from this one, and ``parted``
+    is then the other plan's day so far.
+    """
 
     def __init__(
         self,
@@ -60,7 +66,9 @@ class DaySimulation:
         self._later = later
         self._queue: list[tuple[float, int, Entry]] = []
         self._pushed = 0
-        for entry in schedule(world.design, survey, plan, world.sunlight):
+        self.scheduled = schedule(world.design, survey, plan, world.sunlight)
+        self._done = 0  # of what is scheduled
+        for entry in self.scheduled:
             self.push(entry)
         if later is not None:
             self.push(Entry(later.at_s, "fault"))
@@ -82,18 +90,41 @@ class DaySimulation:
         self.events: list[Event] = []
         self.tries: list[StartTry] = []
         self.steps = 0
+        self.note_now()
 
     def run(self) -> None:
         """Run the whole plan. Raises DayRunError where the circuit finds no rest."""
-        self.note_now()
+        self.run_until_done(None)
+
+    def run_until_done(self, count: int | None) -> None:
+        """Run until so many entries of the schedule are done, before anything depends on the next.
+
+        Raises DayRunError where the circuit finds no rest.
+        """
         try:
             while self.at_s < self._end_s:
-                self._do_what_is_due()
+                if not self._do_what_is_due(count):
+                    return
                 self._pass()
                 self.limits.progress(self.at_s / self._end_s)
         except NotSettledError as error:
             clock = self.plan.clock_h + self.at_s / 3600
             raise DayRunError(clock, error.parts) from error
+
+    def parted(self, plan: Plan, scheduled: Sequence[Entry], limits: Limits) -> DaySimulation:
+        """This day so far, going on by another plan whose schedule began with the same entries."""
+        memo = {id(shared): shared for shared in (self.limits, self.plan, self.scheduled)}
+        other = deepcopy(self, memo)
+        own, others = len(self.scheduled), len(scheduled)
+        ahead = [(e.at_s, n, e) for n, e in enumerate(scheduled, 1) if n > self._done]
+        # What the day itself has brought about comes after all that was planned for that moment.
+        ahead += [(at_s, n + others - own, e) for at_s, n, e in other._queue if n > own]
+        other.plan, other.limits, other.scheduled = plan, limits, tuple(scheduled)
+        other._queue, other._pushed = (
+            sorted(ahead, key=lambda q: q[:2]),
+            self._pushed + others - own,
+        )
+        return other
 
     # Time passes.
 
@@ -159,19 +190,23 @@ class DaySimulation:
 
     # What is due.
 
-    def _do_what_is_due(self) -> None:
-        while True:
+    def _do_what_is_due(self, count: int | None) -> bool:
+        """Do it; whether all of it is done, and not so many entries of the schedule before that."""
+        while self._done != count:
             if self._queue and self._queue[0][0] <= self.at_s + 1e-9:
                 self._repeats.disturbed()
-                self._hands.do(self._queue.pop(0)[2])
+                _, number, entry = self._queue.pop(0)
+                self._done += number <= len(self.scheduled)
+                self._hands.do(entry)
                 continue
             if self._blow_fuses():
                 self._repeats.disturbed()
                 continue
             watch = self._timers.take(self.at_s)
             if watch is None:
-                return
+                return True
             self._answer(watch.action)
+        return False
 
     def push(self, entry: Entry) -> None:
         """Let something be done at its moment."""

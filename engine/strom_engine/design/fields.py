@@ -9,7 +9,7 @@ from __future__ import annotations
 import re
 from collections.abc import Mapping, Sequence
 from datetime import UTC, datetime
-from typing import Annotated, Any, ClassVar, Literal
+from typing import Annotated, Any, ClassVar, Literal, Self
 
 from pydantic import (
     AfterValidator,
@@ -226,6 +226,10 @@ class Frozen(BaseModel):
     """Base of everything in the document: immutable, nothing unknown let in."""
 
     model_config = ConfigDict(frozen=True, extra="forbid")
+
+    def __deepcopy__(self, memo: dict[int, Any] | None = None) -> Self:
+        """Itself: what cannot change needs no copy."""
+        return self
 
 
 class Versioned(Frozen):

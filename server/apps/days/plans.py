@@ -28,6 +28,7 @@ __all__ = [
     "SCHOOL_IDS",
     "case_named",
     "digest",
+    "no_such_case",
     "plan_for",
     "plan_of_job",
     "school_of",
@@ -81,7 +82,12 @@ def case_named(design: Design, survey: Survey, plan: Plan, key: str) -> Case:
     for case in possible_cases(design, survey, plan):
         if case.key == key:
             return case
-    raise PlanError([Problem("case", f"this plan and scheme have no case {key!r}")])
+    raise no_such_case(key)
+
+
+def no_such_case(key: str) -> PlanError:
+    """What there is to say of a case that a plan and scheme do not have."""
+    return PlanError([Problem("case", f"this plan and scheme have no case {key!r}")])
 
 
 def digest(variant: Variant, plan: Plan, case: str | None = None) -> str:

@@ -8,6 +8,7 @@ from typing import Any
 
 from django.db import transaction
 from strom_engine.dayrun import (
+    Day,
     Limits,
     Plan,
     day_of_case,
@@ -23,6 +24,7 @@ from strom_engine.survey import Survey, surveyed
 from apps.days.models import Piece, Study
 from apps.days.plans import case_named
 from apps.days.result_shapes import FINDINGS, MOMENTS, OUTCOME, SHEET
+from apps.days.sweeps import day_of_sweep
 from apps.jobs.documents import document_at
 from apps.jobs.models import Variant
 from apps.jobs.queue import AWAY, Status
@@ -67,28 +69,33 @@ def run_piece(piece_id: int) -> None:
 def _run(piece: Piece) -> tuple[Any, Any]:
     """The outcome of a piece, and its sheet where the study is of one day. JSON data."""
     task = piece.task
+    tell = _Telling(piece).tell
+    if piece.study.kind == Study.Kind.SWEEP and task["case"] is not None:
+        return _outcome(day_of_sweep(piece.study_id, task, tell)), None
     variant = Variant.objects.select_related("job__survey").get(pk=task["variant"])
     design = document_at(variant, task["revision"])
     survey: Survey = document_at(variant.job.survey, task["survey_revision"])
     plan = Plan.model_validate(task["plan"])
-    brief = piece.study.kind != Study.Kind.DAY
-    limits = Limits(brief=brief, progress=_Telling(piece).tell)
+    limits = Limits(brief=piece.study.kind != Study.Kind.DAY, progress=tell)
     if task["case"] is None:
         day = day_run(design, survey, plan, None, limits)
     else:
         case = case_named(design, survey, plan, task["case"])
         day = day_of_case(design, survey, plan, case, limits)
-    outcome = OUTCOME.dump_python(outcome_of(day), mode="json")
     if piece.study.kind != Study.Kind.DAY:
-        return outcome, None
+        return _outcome(day), None
     sheet = day_sheet(day)
     ran = DayRun(surveyed(design, survey), survey, plan, sheet.report)
     found = day_findings(ran) if task["case"] is None else ()
-    return outcome, {
+    return _outcome(day), {
         "sheet": SHEET.dump_python(sheet, mode="json"),
         "moments": MOMENTS.dump_python(kept_moments(day), mode="json"),
         "findings": FINDINGS.dump_python(found, mode="json"),
     }
+
+
+def _outcome(day: Day) -> Any:
+    return OUTCOME.dump_python(outcome_of(day), mode="json")
 
 
 class _Telling:
