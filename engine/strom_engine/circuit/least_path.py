@@ -39,16 +39,15 @@ def least_paths(start: N, onward: Callable[[N], Iterable[Edge[N]]]) -> dict[N, R
     """
     found: dict[N, Reached[N]] = {}
     order = count()
-    queue: list[tuple[float, N, int, Reached[N]]] = [(0.0, start, -1, Reached(0.0, None, ""))]
+    queue: list[tuple[float, N, int, N | None, str]] = [(0.0, start, -1, None, "")]
     while queue:
-        ohm, at, _, reached = heapq.heappop(queue)
+        ohm, at, _, before, by = heapq.heappop(queue)
         if at in found:
             continue
-        found[at] = reached
-        for edge in onward(at):
-            if edge.to not in found:
-                far = ohm + edge.ohm
-                heapq.heappush(queue, (far, edge.to, next(order), Reached(far, at, edge.by)))
+        found[at] = Reached(ohm, before, by)
+        for to, more_ohm, over in onward(at):
+            if to not in found:
+                heapq.heappush(queue, (ohm + more_ohm, to, next(order), at, over))
     return found
 
 

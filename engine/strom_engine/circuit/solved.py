@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import cached_property
 
 import numpy as np
 from numpy.typing import NDArray
@@ -41,19 +42,19 @@ class Solved:
             return None
         return float(self.solution.volts[span[0]] - self.solution.volts[span[1]])
 
+    @cached_property
+    def _place(self) -> dict[str, int]:
+        return {e.name: i for i, e in enumerate(self.circuit.elements)}
+
     def amps(self, element: str) -> float | None:
         """Current [A] of an element, plus to minus; None when it is not in the circuit."""
-        for e, amps in zip(self.circuit.elements, self.solution.amps, strict=True):
-            if e.name == element:
-                return amps
-        return None
+        place = self._place.get(element)
+        return None if place is None else self.solution.amps[place]
 
     def mode(self, element: str) -> str | None:
         """Mode of an element; None when it is not in the circuit."""
-        for e, mode in zip(self.circuit.elements, self.solution.modes, strict=True):
-            if e.name == element:
-                return mode
-        return None
+        place = self._place.get(element)
+        return None if place is None else self.solution.modes[place]
 
 
 def solve_state(

@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field
+from functools import lru_cache
 from itertools import product
 
 import numpy as np
@@ -27,6 +28,7 @@ GENTLE_STEPS = (0.4, 0.1)
 NEWTON_TOLERANCE_A = 1e-6
 SINGULAR = "the equations of this state have no single solution"
 BASE_S = 1.0  # of the order of what banks and loads have
+KEPT = 16  # what was worked out of some metal, for states that differ in figures alone
 
 
 @dataclass(frozen=True)
@@ -240,25 +242,78 @@ def _carefully(
     return [(i, ring[(ring.index(modes[i]) + 1) % len(ring)])]
 
 
+Ends = tuple[tuple[int, int, int, int], ...]
+
+
 @dataclass(frozen=True, eq=False)
-class _Ports:
-    """The metal as the elements see it: what each one's current does to the voltages of all.
+class _Reached:
+    """The metal as elements between some ends see it: what each current does to all voltages.
 
     With a base conductance ``base`` [S] laid beside every element that rules itself by its own
     voltage, the metal alone gives every node a voltage; the elements' laws take it off again.
     ``reach`` [ohm] turns currents beyond the base into the voltages of all live nodes and those
     inside parts, ``over`` into those over the elements and then, where any is ``remote``, those
-    over their control posts; ``control_t`` is that last piece, transposed. ``ends`` are the nodes
-    of both. ``laws``, ``wishes`` and ``curves`` are what is asked of the elements in every round.
+    over their control posts; ``control_t`` is that last piece, transposed.
     """
 
     reach: Vector
     over: Vector
     control_t: Vector
     base: Vector
-    unit: Vector
     remote: bool
-    ends: list[tuple[int, int, int, int]]
+
+
+@lru_cache(maxsize=KEPT)
+def _reached(metal: Metal, extra: int, ends: Ends) -> _Reached:
+    """What elements between some ends, each plus, minus and both control posts, see of the metal.
+
+    Raises LinAlgError where an end hangs on nothing.
+    """
+    kept, count = len(metal.kept), len(ends)
+    small_of = metal.small_of | {metal.count + i: kept + i for i in range(extra)}
+    small = [[small_of[node] for node in four] for four in ends]
+    p, m, cp, cm = np.array(small, dtype=np.intp).reshape(-1, 4).T
+    base = np.where((p == cp) & (m == cm), BASE_S, 0.0)
+    matrix = np.zeros((kept + extra, kept + extra))
+    matrix[:kept, :kept] = metal.matrix
+    for a, b, g in ((p, p, base), (m, m, base), (p, m, -base), (m, p, -base)):
+        np.add.at(matrix, (a, b), g)
+    columns = np.arange(count)
+    incidence, controls = np.zeros((kept + extra, count)), np.zeros((kept + extra, count))
+    np.add.at(incidence, (p, columns), 1.0)
+    np.add.at(incidence, (m, columns), -1.0)
+    np.add.at(controls, (cp, columns), 1.0)
+    np.add.at(controls, (cm, columns), -1.0)
+    grounds = np.array([small_of[g] for g in metal.grounds], dtype=np.intp)
+    matrix[grounds, :] = 0.0
+    matrix[grounds, grounds] = 1.0
+    driven = incidence.copy()
+    driven[grounds, :] = 0.0
+    reach: Vector = np.asarray(np.linalg.solve(matrix, driven), dtype=np.float64)
+    whole = np.empty((metal.count + extra, count))
+    whole[metal.kept], whole[metal.count :] = reach[:kept], reach[kept:]
+    whole[metal.gone] = metal.back @ reach[:kept]
+    own, control = -incidence.T @ reach, -controls.T @ reach
+    remote = bool((base == 0.0).any())
+    return _Reached(
+        reach=-whole,
+        over=np.concatenate((own, control)) if remote else own,
+        control_t=np.ascontiguousarray(control.T),
+        base=base,
+        remote=remote,
+    )
+
+
+@dataclass(frozen=True, eq=False)
+class _Ports:
+    """Elements where they sit on the metal.
+
+    ``laws``, ``wishes`` and ``curves`` are what is asked of the elements in every round.
+    """
+
+    metal: _Reached
+    unit: Vector
+    ends: Ends
     names: list[str]
     laws: list[Callable[[str, float, float], Stamp]]
     wishes: list[Callable[[str, float, float, float], str]]
@@ -267,43 +322,14 @@ class _Ports:
     @classmethod
     def of(cls, metal: Metal, extra: int, elements: Sequence[Element]) -> _Ports:
         """Ports of elements on some metal with room for nodes inside parts."""
-        kept, count = len(metal.kept), len(elements)
-        small_of = metal.small_of | {metal.count + i: kept + i for i in range(extra)}
-        ends = [(e.plus, e.minus, e.control_plus, e.control_minus) for e in elements]
-        small = [[small_of[node] for node in four] for four in ends]
-        p, m, cp, cm = np.array(small, dtype=np.intp).reshape(-1, 4).T
-        base = np.where((p == cp) & (m == cm), BASE_S, 0.0)
-        matrix = np.zeros((kept + extra, kept + extra))
-        matrix[:kept, :kept] = metal.matrix
-        for a, b, g in ((p, p, base), (m, m, base), (p, m, -base), (m, p, -base)):
-            np.add.at(matrix, (a, b), g)
-        columns = np.arange(count)
-        incidence, controls = np.zeros((kept + extra, count)), np.zeros((kept + extra, count))
-        np.add.at(incidence, (p, columns), 1.0)
-        np.add.at(incidence, (m, columns), -1.0)
-        np.add.at(controls, (cp, columns), 1.0)
-        np.add.at(controls, (cm, columns), -1.0)
-        grounds = np.array([small_of[g] for g in metal.grounds], dtype=np.intp)
-        matrix[grounds, :] = 0.0
-        matrix[grounds, grounds] = 1.0
-        driven = incidence.copy()
-        driven[grounds, :] = 0.0
+        ends = tuple((e.plus, e.minus, e.control_plus, e.control_minus) for e in elements)
         try:
-            reach: Vector = np.asarray(np.linalg.solve(matrix, driven), dtype=np.float64)
+            reached = _reached(metal, extra, ends)
         except np.linalg.LinAlgError:
             raise ComputationError(SINGULAR, tuple(e.name for e in elements)) from None
-        whole = np.empty((metal.count + extra, count))
-        whole[metal.kept], whole[metal.count :] = reach[:kept], reach[kept:]
-        whole[metal.gone] = metal.back @ reach[:kept]
-        own, control = -incidence.T @ reach, -controls.T @ reach
-        remote = bool((base == 0.0).any())
         return cls(
-            reach=-whole,
-            over=np.concatenate((own, control)) if remote else own,
-            control_t=np.ascontiguousarray(control.T),
-            base=base,
-            unit=np.eye(count),
-            remote=remote,
+            reached,
+            unit=np.eye(len(elements)),
             ends=ends,
             names=[e.name for e in elements],
             laws=[e.stamp for e in elements],
@@ -315,11 +341,11 @@ class _Ports:
         """Own and control voltage [V] of each element at the voltages of all nodes."""
         v = volts.tolist()
         own = [v[p] - v[m] for p, m, _, _ in self.ends]
-        return own, [v[cp] - v[cm] for _, _, cp, cm in self.ends] if self.remote else own
+        return own, [v[cp] - v[cm] for _, _, cp, cm in self.ends] if self.metal.remote else own
 
     def volts(self, beyond_a: Vector) -> Vector:
         """Voltages [V] of all live nodes and of those inside parts."""
-        return np.asarray(self.reach.dot(beyond_a), dtype=np.float64)
+        return np.asarray(self.metal.reach.dot(beyond_a), dtype=np.float64)
 
     def _extreme(self, g: Vector, i0: Vector) -> tuple[str, ...]:
         """The elements most likely at fault: whose law is no number, else the stiffest ones."""
@@ -342,13 +368,15 @@ class _Ports:
         # are j = B C j + i0. Transposed, the matrix lies in memory as LAPACK wants it; and LAPACK
         # at once: the matrices are small, and checks around it would take longer than it.
         g, i0 = np.array(slopes), np.array(shifts)
-        matrix = self.control_t * (self.base - g)
+        metal = self.metal
+        matrix = metal.control_t * (metal.base - g)
         matrix += self.unit
         _, _, beyond_a, info = dgesv(matrix.T, i0, overwrite_a=True)
         if info != 0 or not math.isfinite(beyond_a.sum()):
             raise ComputationError(SINGULAR, self._extreme(g, i0))
         beyond_a = beyond_a.reshape(-1)
-        over = self.over.dot(beyond_a)
+        over = metal.over.dot(beyond_a)
         volts: list[float] = over.tolist()
         amps: list[float] = (g * over[-count:] + i0).tolist()
-        return (volts[:count], volts[count:]) if self.remote else (volts, volts), amps, beyond_a
+        spans = (volts[:count], volts[count:]) if metal.remote else (volts, volts)
+        return spans, amps, beyond_a

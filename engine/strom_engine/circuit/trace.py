@@ -11,6 +11,8 @@ from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
+from scipy.sparse import csc_array, diags_array
+from scipy.sparse.linalg import splu
 
 from strom_engine.circuit.live_metal import Branch
 
@@ -46,26 +48,24 @@ def trace_shares(
     """Share [-] of each giver in the current at each node that anything flows into."""
     givers = sorted({i.giver for i in injections})
     count, v = len(volts), volts.tolist()
-    inflow = np.zeros((count, count))
+    flows: list[tuple[float, int, int]] = []
     for branch in branches:
         amps = (v[branch.a] - v[branch.b]) * branch.conductance_s
-        source, sink = (branch.a, branch.b) if amps > 0 else (branch.b, branch.a)
-        if abs(amps) > SMALLEST_A:
-            inflow[sink, source] += abs(amps)
-    for passage in passages:
-        inflow[passage.end, passage.start] += max(passage.current_a, 0.0)
+        if amps > SMALLEST_A:
+            flows.append((amps, branch.b, branch.a))
+        elif amps < -SMALLEST_A:
+            flows.append((-amps, branch.a, branch.b))
+    flows += [(p.current_a, p.end, p.start) for p in passages if p.current_a > 0]
+    amount, sink, source = np.array(flows).reshape(-1, 3).T
+    inflow = csc_array((amount, (sink.astype(int), source.astype(int))), shape=(count, count))
     given = np.zeros((count, len(givers)))
     for injection in injections:
         given[injection.node, givers.index(injection.giver)] += injection.current_a
     throughput = inflow.sum(axis=1) + given.sum(axis=1)
-    matrix = np.diag(np.where(throughput > 0, throughput, 1.0)) - inflow
-    shares = np.linalg.solve(matrix, given)
+    through = diags_array(np.where(throughput > 0, throughput, 1.0))
+    shares = splu((through - inflow).tocsc()).solve(given).tolist()
     return {
-        node: {
-            giver: float(share)
-            for giver, share in zip(givers, shares[node], strict=True)
-            if share > SMALLEST_A
-        }
-        for node in range(count)
-        if throughput[node] > 0
+        node: {g: share for g, share in zip(givers, row, strict=True) if share > SMALLEST_A}
+        for node, (row, amps) in enumerate(zip(shares, throughput.tolist(), strict=True))
+        if amps > 0
     }

@@ -247,7 +247,7 @@ class Design(Versioned):
 
     def stack_on(self, ref: str) -> tuple[str, ...]:
         """Cables on a post from the seat up: as stacked, then the widest first."""
-        here = {c.id: c for c in self.cables if ref in (c.start, c.end)}
+        here = {c.id: c for c in self.cables_on(ref)}
         told = next((s.cables for s in self.stacks if s.post == ref), ())
         first = tuple(i for i in told if i in here)
         rest = sorted((c for i, c in here.items() if i not in first), key=lambda c: -c.area_mm2)

@@ -80,6 +80,7 @@ class State(Frozen):
         return self.model_copy(update={"positions": dict(positions)})
 
 
+@lru_cache(maxsize=64)
 def switches(design: Design) -> tuple[Switch, ...]:
     """Everything with positions that a hand can turn, in document order."""
     return tuple(p for p in design.components if isinstance(p, Switch))

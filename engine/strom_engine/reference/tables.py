@@ -4,10 +4,11 @@ from __future__ import annotations
 
 import csv
 from dataclasses import dataclass
-from functools import cache
+from functools import cache, cached_property
 from importlib.resources import files
 
 import numpy as np
+from numpy.typing import NDArray
 
 from strom_engine.errors import ReferenceDataError
 
@@ -42,8 +43,16 @@ class Table:
 
     def lookup(self, x_name: str, y_name: str, x: float) -> float:
         """The y that belongs to an x, linear between the rows, held at the ends."""
-        pairs = sorted(zip(self.column(x_name), self.column(y_name), strict=True))
-        return float(np.interp(x, [p[0] for p in pairs], [p[1] for p in pairs]))
+        curve = self._curves.get((x_name, y_name))
+        if curve is None:
+            pairs = sorted(zip(self.column(x_name), self.column(y_name), strict=True))
+            curve = self._curves[x_name, y_name] = np.array(pairs).T
+        return float(np.interp(x, curve[0], curve[1]))
+
+    @cached_property
+    def _curves(self) -> dict[tuple[str, str], NDArray[np.float64]]:
+        """Pairs of columns that were looked up, in the order of the first."""
+        return {}
 
 
 @cache

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
 from functools import lru_cache
 from typing import Literal
 
@@ -17,7 +17,8 @@ CONTACT_OHM = 0.0002  # a contact or fuse on the way, about 50 mV at 250 A
 Side = Literal["pos", "neg"]
 
 
-def least_ohms(design: Design, start: str, side: Side = "pos") -> dict[str, float]:
+@lru_cache(maxsize=128)
+def least_ohms(design: Design, start: str, side: Side = "pos") -> Mapping[str, float]:
     """Least resistance [ohm] of metal from a post of a bank to every other on its side.
 
     Every contact is thought closed; the way ends at the posts of other banks.

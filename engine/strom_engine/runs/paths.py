@@ -151,9 +151,13 @@ class _Map:
 
     def steps(self, start: str, end: str, side: Literal["out", "back"]) -> list[PathStep] | None:
         """The way as steps with their amps and volts."""
-        way = path_to(self.net.node(end), self._reached(self.net.node(start)))
+        a, b = self.net.node(start), self.net.node(end)
+        # Both ways are looked for from the giver, of whom there are few.
+        way = path_to(b, self._reached(a)) if side == "out" else path_to(a, self._reached(b))
         if way is None:
             return None
+        if side == "back":
+            way = [(near, far, name) for far, near, name in reversed(way)]
         found = []
         for a, b, name in way:
             cable = self.design.cables_by_id.get(name)

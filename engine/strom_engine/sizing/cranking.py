@@ -235,10 +235,12 @@ def _start_positions(design: Design, starter: str) -> tuple[Bank | None, dict[st
     return (best[1], best[2]) if best else (None, drawn)
 
 
-def _cranking(cold: Design, positions: dict[str, str]) -> OperatingPoint | None:
-    """The operating point while it cranks; None where it does not settle."""
+def _cranking(cold: Design, positions: dict[str, str], **soc: float) -> OperatingPoint | None:
+    """The operating point while it cranks, banks as full as told [-]; None if it finds no rest."""
     try:
-        return operating_point(cold, State(engine="on", cranking=True, positions=positions))
+        return operating_point(
+            cold, State(engine="on", cranking=True, positions=positions, soc=soc)
+        )
     except NotSettledError:
         return None
 
@@ -258,10 +260,7 @@ def _starts(
 
     def crank(head: float) -> tuple[float, float]:
         """Volts at the starter [V] and amps out of the bank [A] at a head of its charge [-]."""
-        parts = tuple(
-            p.model_copy(update={"soc": head}) if p.id == bank.id else p for p in cold.components
-        )
-        point = _cranking(cold.replace_unchecked(components=parts), positions)
+        point = _cranking(cold, positions, **{bank.id: head})
         if point is None:
             return 0.0, 0.0
         return point.starters[starter.id].volts_v or 0.0, -point.banks[bank.id].current_a
