@@ -74,6 +74,8 @@ INSTALLED_APPS = [
     "apps.accounts",
     "apps.jobs",
     "apps.prints",
+    "apps.wiring",
+    "apps.runs",
     "apps.prove",
     "apps.logbook",
     "apps.handover",

@@ -18,10 +18,13 @@ from apps.jobs import all_findings, queries
 from apps.jobs.actions import import_job
 from apps.jobs.models import Job, Variant
 from apps.jobs.queue import Status
+from apps.prints.models import Print
+from apps.prints.work import make_print
 from apps.writes.models import AnsweredWrite
 from django.db import OperationalError, connections
 from django.test import Client
 from PIL import Image
+from procrastinate.contrib.django.models import ProcrastinateJob
 from strom_engine.interchange import parse_job_text
 
 from tests.engine.boats import DEMO
@@ -262,11 +265,52 @@ def test_more_than_is_computed_at_once_is_refused_in_words(anna: Person, variant
 
 
 def test_a_request_that_takes_too_long_is_stopped_in_words(
-    anna: Person, variant: Variant, settings: Any
+    anna: Person, variant: Variant, settings: Any, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     settings.MOST_SECONDS = 0.0
+    answer = anna.post(url(variant, "bench"), {"engine": "on", "rpm": 1234}, status=422)
+    assert "was stopped" in answer["detail"]
+    # So it is with what a worker does.
+    monkeypatch.setattr("apps.prints.work.MOST_S", -1.0)
     answer = anna.get(url(variant, "advice"))
     assert answer.status_code == 422 and "was stopped" in answer.json()["detail"]
+    monkeypatch.undo()
+    assert anna.get(url(variant, "advice")).json()["advice"], "asked for again, it is tried again"
+
+
+def test_heavy_work_waits_in_the_queue_with_turns_and_a_limit(
+    anna: Person,
+    bo: Person,
+    variant: Variant,
+    monkeypatch: pytest.MonkeyPatch,
+    django_capture_on_commit_callbacks: Any,
+) -> None:
+    path, wishes = url(variant, "advice"), ("budget=low", "budget=free", "crew=attentive")
+    text = (DEMO / "marsh_wren.json").read_bytes()
+    with django_capture_on_commit_callbacks(execute=True):
+        first = [anna.client.get(f"{path}?{wish}") for wish in wishes]
+    assert [r.status_code for r in first] == [202] * 3 and not first[0].content
+    again = anna.client.get(f"{path}?{wishes[0]}")
+    assert again.status_code == 202 and variant.prints.count() == 3, "asked twice, computed once"
+    # Another workshop's first piece goes before the second one of this workshop.
+    other = import_job(bo.user.workshop, Writer(bo.user), parse_job_text(text))
+    with django_capture_on_commit_callbacks(execute=True):
+        bo.client.get(url(other.variants.all()[0], "advice"))
+    jobs = ProcrastinateJob.objects.filter(task_name="prints.make").order_by("-priority", "id")
+    asked = [Print.objects.get(pk=j.args["print_id"]).variant.job.workshop_id for j in jobs]
+    mine, theirs = anna.user.workshop.pk, bo.user.workshop.pk
+    assert asked == [mine, theirs, mine, mine]
+    monkeypatch.setattr("apps.prints.actions.MOST_WAITING", 3)
+    full = anna.client.get(f"{path}?crew=attentive&budget=low")
+    assert full.status_code == 429 and "wait for this workshop" in full.json()["detail"]
+    # A write's id is not used up by an answer that is still to come.
+    sent = {"content_type": "application/json", "headers": {"Idempotency-Key": str(uuid4())}}
+    monkeypatch.undo()
+    repairs = [anna.client.post(url(variant, "repairs"), "{}", **sent) for _ in range(2)]
+    assert [r.status_code for r in repairs] == [202, 202]
+    make_print(str(variant.prints.get(kind="repairs").pk))
+    done = anna.client.post(url(variant, "repairs"), "{}", **sent)
+    assert done.status_code == 200 and done.json()["revision"] == variant.head
 
 
 # What comes in and goes out.

@@ -14,7 +14,7 @@ from apps.prints.work import make_print
 from django.test import Client
 from django.utils import timezone
 
-from tests.server.conftest import Person
+from tests.server.conftest import Person, answered
 from tests.server.test_jobs import url
 
 
@@ -65,7 +65,7 @@ def owner(secret: str, path: str = "", body: object = None, status: int = 200) -
     """A stranger's phone that knows the secret."""
     client, headers = Client(), {"Strom-Owner": secret}
     if body is None:
-        found = client.get(f"/api/owner{path}", headers=headers)
+        found = answered(lambda: client.get(f"/api/owner{path}", headers=headers))
     else:
         text = json.dumps(body)
         found = client.post(

@@ -14682,6 +14682,13 @@ export interface operations {
                     "application/json": components["schemas"]["OwnerOut"];
                 };
             };
+            /** @description A worker is at it: send the same request again. */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
             /** @description Unauthorized */
             401: {
                 headers: {
@@ -16300,6 +16307,13 @@ export interface operations {
                     "application/json": components["schemas"]["AdviceOut"];
                 };
             };
+            /** @description A worker is at it: send the same request again. */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
             /** @description Unauthorized */
             401: {
                 headers: {
@@ -17095,6 +17109,13 @@ export interface operations {
                     "application/json": components["schemas"]["CompareOut"];
                 };
             };
+            /** @description A worker is at it: send the same request again. */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
             /** @description Unauthorized */
             401: {
                 headers: {
@@ -17582,6 +17603,13 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["HandoverOut"];
                 };
+            };
+            /** @description A worker is at it: send the same request again. */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Unauthorized */
             401: {
@@ -18310,6 +18338,13 @@ export interface operations {
                     "application/json": components["schemas"]["PreviewOut"];
                 };
             };
+            /** @description A worker is at it: send the same request again. */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
             /** @description Unauthorized */
             401: {
                 headers: {
@@ -18906,6 +18941,13 @@ export interface operations {
                     "application/json": components["schemas"]["DiagnosisOut"];
                 };
             };
+            /** @description A worker is at it: send the same request again. */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
             /** @description Unauthorized */
             401: {
                 headers: {
@@ -19448,6 +19490,13 @@ export interface operations {
                     "application/json": components["schemas"]["RepairsOut"];
                 };
             };
+            /** @description A worker is at it: send the same request again. */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
             /** @description Unauthorized */
             401: {
                 headers: {
@@ -19820,6 +19869,13 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["ChosenOut"];
                 };
+            };
+            /** @description A worker is at it: send the same request again. */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Unauthorized */
             401: {

@@ -54,8 +54,33 @@ export async function once(request: Request): Promise<Response> {
   throw new NoAnswerError(!READ_METHODS.includes(request.method));
 }
 
-/** Send a request, again with the same id where no answer came. Throws a NoAnswerError. */
+/** What takes the server's workers seconds is asked for again and again until it is there. */
+const AT_WORK = 202;
+const LOOKS_MS = [100, 150, 250, 400, 600];
+const LONGEST_MS = 180_000;
+
+/**
+ * Send a request, again with the same id where no answer came, and again while the server's
+ * workers are at it. Throws a NoAnswerError.
+ */
 export async function send(request: Request): Promise<Response> {
+  const ends = Date.now() + LONGEST_MS;
+  for (let looked = 0; ; looked += 1) {
+    const response = await answered(request);
+    if (response.status !== AT_WORK) return response;
+    if (Date.now() > ends) return busy();
+    await pause(LOOKS_MS[looked] ?? 800);
+  }
+}
+
+function busy(): Response {
+  const detail = `The server's workers are busy: nothing came of this within ${LONGEST_MS / 60_000} minutes. Ask again.`;
+  const problem = { type: "about:blank", title: "Busy", status: 503, detail, errors: [] };
+  const headers = { "Content-Type": "application/json" };
+  return new Response(JSON.stringify(problem), { status: 503, headers });
+}
+
+async function answered(request: Request): Promise<Response> {
   const wrote = !READ_METHODS.includes(request.method);
   for (let tried = 0; ; tried += 1) {
     try {

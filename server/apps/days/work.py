@@ -27,12 +27,11 @@ from apps.days.result_shapes import FINDINGS, MOMENTS, OUTCOME, SHEET
 from apps.days.sweeps import day_of_sweep
 from apps.jobs.documents import document_at
 from apps.jobs.models import Variant
-from apps.jobs.queue import AWAY, Status
+from apps.jobs.queue import AWAY, MOST_S, Status
 
 __all__ = ["run_piece"]
 
 TELL_EVERY_S = 0.4
-MOST_S = 300.0
 FAILED_WORDS = "the program failed on this day, and the failure was noted"
 _log = logging.getLogger(__name__)
 

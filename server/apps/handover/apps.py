@@ -17,3 +17,4 @@ class HandoverConfig(AppConfig):
         register("handover_pack", "apps.handover.pack_pdf.made")
         register("archive", "apps.handover.archive.made", ZIP)
         register("drill", "apps.handover.drilling.made", JSON)
+        register("owners_sheet", "apps.handover.queries.sheet_made", JSON)

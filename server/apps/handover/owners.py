@@ -18,13 +18,13 @@ from ninja.security import APIKeyHeader
 from strom_engine.dayrun import SchoolId
 from strom_engine.design import Bank
 from strom_engine.errors import ChangeError, Problem
-from strom_engine.handover import Language
+from strom_engine.handover import Language, SaidSheet
 
 from apps.accounts.digests import digest_of
 from apps.accounts.permissions import Writer
 from apps.handover.drilling import ask_scenes, drill_of
 from apps.handover.models import HandoverEntry, OwnerLink
-from apps.handover.queries import LANGUAGE_NAMES, handover_of
+from apps.handover.queries import LANGUAGE_NAMES, sheet_asked
 from apps.handover.schemas import (
     BankName,
     HandoverEntryIn,
@@ -38,6 +38,7 @@ from apps.jobs.entries import keep_entries
 from apps.jobs.models import Variant
 from apps.logbook.actions import enter
 from apps.logbook.schemas import LogEntryIn, LogReadingIn
+from apps.prints.models import Print
 
 __all__ = ["OwnerAuth", "link_of", "link_out", "new_link", "opened", "read", "results", "revoke"]
 
@@ -114,6 +115,7 @@ def new_link(variant: Variant, writer: Writer, told: OwnerLinkIn) -> tuple[Owner
         expires=timezone.now() + timedelta(days=told.days),
     )
     ask_scenes(variant, told.school)
+    sheet_of_link(link, told.language)  # there when the link is opened
     return link, secret
 
 
@@ -132,7 +134,13 @@ def link_out(link: OwnerLink) -> OwnerLinkOut:
     )  # fmt: skip
 
 
-def opened(link: OwnerLink, language: Language | None) -> OwnerOut:
+def sheet_of_link(link: OwnerLink, language: Language | None) -> Print:
+    """The sheet that a link shows, worked out by a worker."""
+    spoken = language or cast(Language, link.language)
+    return sheet_asked(link.variant, cast(SchoolId, link.school), spoken)
+
+
+def opened(link: OwnerLink, language: Language | None, sheet: SaidSheet) -> OwnerOut:
     """What a link shows: nothing of the workshop, nothing of other boats."""
     variant, spoken = link.variant, language or cast(Language, link.language)
     school = cast(SchoolId, link.school)
@@ -143,7 +151,7 @@ def opened(link: OwnerLink, language: Language | None) -> OwnerOut:
         languages=LANGUAGE_NAMES,
         school=school,
         expires=link.expires,
-        sheet=handover_of(variant, school, spoken).sheet,
+        sheet=sheet,
         banks=[BankName(id=b.id, name=b.name) for b in surveyed_design(variant).of_type(Bank)],
         drill=drill_of(variant, school, spoken),
     )

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from threading import RLock
+from typing import cast
 
 from cachetools import LRUCache, cached
 from django.utils import timezone
@@ -24,11 +25,22 @@ from apps.handover.schemas import HandoverOut, PractisedOut
 from apps.jobs.documents import head_survey, surveyed_design
 from apps.jobs.entries import DeviceEntry
 from apps.jobs.models import Variant, Waiver
+from apps.prints.answers import asked
+from apps.prints.makers import Ask
+from apps.prints.models import Print
 from apps.prove.queries import made_from as prove_made_from
 
 LANGUAGE_NAMES = {language: catalogue(language)["language"] for language in LANGUAGES}
 
-__all__ = ["LANGUAGE_NAMES", "handover_of", "made_from", "pack_made_from", "sheet_of"]
+__all__ = [
+    "LANGUAGE_NAMES",
+    "handover_of",
+    "made_from",
+    "pack_made_from",
+    "sheet_asked",
+    "sheet_made",
+    "sheet_of",
+]
 
 
 def _key(variant: Variant, school: SchoolId) -> tuple[object, ...]:
@@ -41,8 +53,20 @@ def sheet_of(variant: Variant, school: SchoolId) -> OwnerSheet:
     return owner_sheet(surveyed_design(variant), head_survey(variant), school)
 
 
+def sheet_asked(variant: Variant, school: SchoolId, language: Language) -> Print:
+    """What the stage shows of a variant, worked out by a worker."""
+    entries = HandoverEntry.objects.filter(variant=variant).count()
+    ask: Ask = {"school": school, "language": language}
+    return asked(variant, "owners_sheet", ask, [*made_from(variant), entries])
+
+
+def sheet_made(variant: Variant, ask: Ask) -> bytes:
+    """The owner's sheet of a variant as it stands, in a school and a language."""
+    school, language = cast(SchoolId, ask["school"]), cast(Language, ask["language"])
+    return handover_of(variant, school, language).model_dump_json().encode()
+
+
 def handover_of(variant: Variant, school: SchoolId, language: Language) -> HandoverOut:
-    """The owner's sheet of a variant as it stands."""
     sheet = sheet_of(variant, school)
     said = said_sheet(sheet, language)
     return HandoverOut.model_construct(

@@ -3,7 +3,7 @@
 from typing import Any, cast
 from uuid import UUID
 
-from django.http import HttpRequest
+from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404
 from ninja import Router, Status
 from strom_engine.dayrun import SchoolId
@@ -33,8 +33,10 @@ from apps.handover.schemas import (
 )
 from apps.jobs.job_schemas import JobOut
 from apps.jobs.queries import get_variant, job_out
+from apps.jobs.queue import Status as WorkStatus
 from apps.jobs.schemas import ProblemOut
 from apps.prints.actions import ask_for
+from apps.prints.answers import LATER, answered
 from apps.prints.makers import Ask
 from apps.prints.schemas import PrintOut, print_out
 
@@ -46,16 +48,18 @@ ERRORS: Any = {401: ProblemOut, 404: ProblemOut, 422: ProblemOut}  # Any: ninja'
 OPEN: Any = ERRORS | {429: ProblemOut}
 
 
-@router.get("/variants/{variant_id}/handover", response=ERRORS | {200: HandoverOut})
+@router.get(
+    "/variants/{variant_id}/handover", response=ERRORS | {200: HandoverOut}, openapi_extra=LATER
+)
 def handover(
     request: HttpRequest,
     variant_id: UUID,
     school: SchoolId | None = None,
     language: Language = "en",
-) -> HandoverOut:
+) -> HttpResponse:
     """The owner's sheet in words; handled as the first plan of the job unless told."""
     variant = get_variant(workshop_of(request), variant_id)
-    return queries.handover_of(variant, school or usual_school(variant), language)
+    return answered(queries.sheet_asked(variant, school or usual_school(variant), language))
 
 
 @router.post(
@@ -148,10 +152,15 @@ def revoke_link(request: HttpRequest, link_id: UUID) -> Status[None]:
     return Status(204, None)
 
 
-@router.get("/owner", auth=owner_auth, response=OPEN | {200: OwnerOut})
-def owner(request: HttpRequest, language: Language | None = None) -> OwnerOut:
+@router.get("/owner", auth=owner_auth, response=OPEN | {200: OwnerOut}, openapi_extra=LATER)
+def owner(request: HttpRequest, language: Language | None = None) -> OwnerOut | HttpResponse:
     """What a link opens: the sheet, banks to read, scenes to practise."""
-    return owners.opened(owners.link_of(request), language)
+    link = owners.link_of(request)
+    one = owners.sheet_of_link(link, language)
+    if one.status != WorkStatus.DONE:
+        return answered(one)
+    shown = HandoverOut.model_validate_json(bytes(one.content or b""))
+    return owners.opened(link, language, shown.sheet)
 
 
 @router.post("/owner/drill", auth=owner_auth, response=OPEN | {204: None})

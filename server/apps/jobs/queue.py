@@ -5,9 +5,10 @@ from __future__ import annotations
 from django.db import InterfaceError, OperationalError, models
 from procrastinate import RetryStrategy
 
-__all__ = ["AGAIN", "AWAY", "QUEUE", "Status", "turn"]
+__all__ = ["AGAIN", "AWAY", "MOST_S", "QUEUE", "Status", "turn"]
 
 QUEUE = "days"
+MOST_S = 300.0  # that any one piece of work may take
 # Work whose database went away under it is done again; what else fails is its own matter.
 AWAY = (OperationalError, InterfaceError)
 AGAIN = RetryStrategy(max_attempts=20, wait=5, retry_exceptions=set(AWAY))

@@ -7,6 +7,7 @@ from functools import partial
 from hashlib import sha256
 
 from django.db import transaction
+from ninja.errors import HttpError
 from strom_engine.edition import engine_edition
 
 from apps.jobs.models import Variant
@@ -17,7 +18,11 @@ from apps.prints.tasks import queue_print
 
 __all__ = ["ask_for", "made_already"]
 
-KEPT = 12  # of a variant: older ones are made anew when they are wanted
+KEPT = 24  # of a variant: older ones are made anew when they are wanted
+MOST_WAITING = 60  # of a workshop; own judgement, a boat taken aboard asks for a dozen
+TOO_MANY = (
+    f"{MOST_WAITING} pieces of work wait for this workshop already: let some finish, and ask again."
+)
 
 
 def ask_for(variant: Variant, kind: str, ask: Ask, made_from: object, name: str) -> Print:
@@ -42,10 +47,13 @@ def ask_for(variant: Variant, kind: str, ask: Ask, made_from: object, name: str)
         if made:
             old = Print.objects.filter(variant=variant).values_list("pk", flat=True)[KEPT:]
             Print.objects.filter(pk__in=list(old)).delete()
-            ahead = Print.objects.filter(
+            waiting = Print.objects.filter(
                 variant__job__workshop=variant.job.workshop_id, status=Status.WAITING
-            ).exclude(pk=one.pk)
-            transaction.on_commit(partial(queue_print, one.pk, ahead.count()))
+            )
+            ahead = waiting.exclude(pk=one.pk).count()
+            if ahead >= MOST_WAITING:
+                raise HttpError(429, TOO_MANY)
+            transaction.on_commit(partial(queue_print, one.pk, ahead))
     return one
 
 

@@ -2,7 +2,7 @@
 
 from django.apps import AppConfig
 
-from apps.prints.makers import register
+from apps.prints.makers import JSON, register
 
 __all__ = ["ProveConfig"]
 
@@ -14,3 +14,4 @@ class ProveConfig(AppConfig):
 
     def ready(self) -> None:
         register("proving", "apps.prove.record.made")
+        register("diagnosis", "apps.prove.diagnosing.made", JSON)

@@ -9,14 +9,20 @@ from strom_engine.prove import ProvingTest, Reading, diagnosis, judged
 
 from apps.jobs.documents import surveyed_design
 from apps.jobs.models import Variant
+from apps.prints.makers import Ask
 from apps.prove.models import ProveEntry
 from apps.prove.queries import search_of, tests_of, today_of
 from apps.prove.schemas import CauseOut, DiagnosisOut, MeaningOut, MissOut, ReadingOut
 
-__all__ = ["diagnosis_of"]
+__all__ = ["made"]
 
 
-def diagnosis_of(variant: Variant, about: str = "") -> DiagnosisOut:
+def made(variant: Variant, ask: Ask) -> bytes:
+    """The diagnosis of a boat as JSON; ``ask`` says what it is about."""
+    return _diagnosis_of(variant, str(ask["about"])).model_dump_json().encode()
+
+
+def _diagnosis_of(variant: Variant, about: str) -> DiagnosisOut:
     """What may be wrong with a boat by every latest reading, and what to read next.
 
     Args:

@@ -12,10 +12,10 @@ from apps.jobs.downloads import CSV, attachment
 from apps.jobs.queries import get_variant
 from apps.jobs.schemas import ProblemOut
 from apps.prints.actions import ask_for
+from apps.prints.answers import LATER, answer
 from apps.prints.makers import Ask
 from apps.prints.schemas import PrintOut, print_out
 from apps.prove import actions, queries
-from apps.prove.diagnosing import diagnosis_of
 from apps.prove.meter import read_meter
 from apps.prove.schemas import (
     DiagnosisOut,
@@ -45,10 +45,15 @@ def enter(request: HttpRequest, variant_id: UUID, payload: ProveEntriesIn) -> Pr
     return queries.prove_of(variant)
 
 
-@router.get("/variants/{variant_id}/prove/diagnosis", response=ERRORS | {200: DiagnosisOut})
-def diagnosis(request: HttpRequest, variant_id: UUID, about: str = "") -> DiagnosisOut:
+@router.get(
+    "/variants/{variant_id}/prove/diagnosis",
+    response=ERRORS | {200: DiagnosisOut},
+    openapi_extra=LATER,
+)
+def diagnosis(request: HttpRequest, variant_id: UUID, about: str = "") -> HttpResponse:
     """What may be wrong, by all readings or about one miss, and which reading tells most next."""
-    return diagnosis_of(get_variant(workshop_of(request), variant_id), about)
+    variant = get_variant(workshop_of(request), variant_id)
+    return answer(variant, "diagnosis", {"about": about[:80]}, queries.made_from(variant))
 
 
 @router.post("/variants/{variant_id}/prove/meter", response=ERRORS | {200: MeterOut})

@@ -16,10 +16,13 @@ from apps.jobs import queries
 from apps.jobs.documents import head_design, head_survey, stock_of, surveyed_design
 from apps.jobs.models import Variant
 from apps.jobs.schemas import ProblemItem
+from apps.prints.makers import Ask
 from apps.runs.schemas import (
     CablesOut,
+    ChoiceIn,
     ChosenOut,
     ReadRunsOut,
+    RepairsIn,
     RepairsOut,
     RuleOut,
     RulesOut,
@@ -30,9 +33,11 @@ from apps.runs.schemas import (
 
 __all__ = [
     "cables_of",
-    "choice_of",
+    "check_cables",
+    "choice_made",
+    "made_from",
     "read_runs_of",
-    "repairs_of",
+    "repairs_made",
     "rules_of",
     "runs_csv",
     "runs_of",
@@ -69,26 +74,32 @@ def cables_of(variant: Variant) -> CablesOut:
     )
 
 
-def choice_of(variant: Variant, cables: list[str] | None, *, only_weak: bool) -> ChosenOut:
+def made_from(variant: Variant) -> list[object]:
+    """What a choice and repairs of a variant are made from, as JSON."""
+    return [variant.head, variant.job.survey.head, variant.job.workshop.stock_revision]
+
+
+def choice_made(variant: Variant, ask: Ask) -> bytes:
     """Sizes and devices chosen for some cables or all; nothing is saved."""
-    design = surveyed_design(variant)
-    _known(variant, cables or [])
+    asked = ChoiceIn.model_validate(ask)
     chosen = choose(
-        design,
+        surveyed_design(variant),
         stock_of(variant),
         head_survey(variant).practice.standard,
-        None if cables is None else tuple(cables),
-        only_weak=only_weak,
+        None if asked.cables is None else tuple(asked.cables),
+        only_weak=asked.only_weak,
     )
-    return ChosenOut(
+    out = ChosenOut(
         revision=variant.head,
         change=chosen.change,
         lines=list(chosen.lines),
         left=list(chosen.left),
     )
+    return out.model_dump_json().encode()
 
 
-def _known(variant: Variant, cables: list[str]) -> None:
+def check_cables(variant: Variant, cables: list[str]) -> None:
+    """Raises ChangeError naming every cable that a variant does not have."""
     design = head_design(variant)
     problems = tuple(
         Problem(f"cables[{n}]", f"there is no cable {name!r}")
@@ -140,20 +151,22 @@ def read_runs_of(variant: Variant, text: bytes) -> ReadRunsOut:
     )
 
 
-def repairs_of(variant: Variant, keys: list[str] | None) -> RepairsOut:
+def repairs_made(variant: Variant, ask: Ask) -> bytes:
     """Repairs that are safe to make at once; nothing is saved."""
+    keys = RepairsIn.model_validate(ask).keys
     plan = repair_plan(
         head_design(variant),
         head_survey(variant),
         stock_of(variant),
         None if keys is None else frozenset(keys),
     )
-    return RepairsOut(
+    out = RepairsOut(
         revision=variant.head,
         repairs=list(plan.repairs),
         change=plan.change,
         left=list(plan.left),
     )
+    return out.model_dump_json().encode()
 
 
 def rules_of(variant: Variant) -> RulesOut:

@@ -11,6 +11,7 @@ from apps.accounts.permissions import ANYONE, workshop_of, writer
 from apps.jobs import actions, history, queries
 from apps.jobs.downloads import CSV, attachment
 from apps.jobs.schemas import FindingsOut, ProblemOut
+from apps.prints.answers import LATER, answer
 from apps.runs import queries as runs_queries
 from apps.runs.schemas import (
     CablesIn,
@@ -50,11 +51,17 @@ def set_cables(request: HttpRequest, variant_id: UUID, payload: CablesIn) -> Cab
     return runs_queries.cables_of(variant)
 
 
-@router.post("/variants/{variant_id}/runs/choice", auth=ANYONE, response=ERRORS | {200: ChosenOut})
-def choice(request: HttpRequest, variant_id: UUID, payload: ChoiceIn) -> ChosenOut:
+@router.post(
+    "/variants/{variant_id}/runs/choice",
+    auth=ANYONE,
+    response=ERRORS | {200: ChosenOut},
+    openapi_extra=LATER,
+)
+def choice(request: HttpRequest, variant_id: UUID, payload: ChoiceIn) -> HttpResponse:
     """Sizes and devices chosen from stock; nothing is saved."""
     variant = queries.get_variant(workshop_of(request), variant_id)
-    return runs_queries.choice_of(variant, payload.cables, only_weak=payload.only_weak)
+    runs_queries.check_cables(variant, payload.cables or [])
+    return answer(variant, "choice", payload.model_dump(), runs_queries.made_from(variant))
 
 
 @router.post("/variants/{variant_id}/runs/what-if", auth=ANYONE, response=ERRORS | {200: WhatIfOut})
@@ -83,11 +90,16 @@ def read_runs(request: HttpRequest, variant_id: UUID) -> ReadRunsOut:
     return runs_queries.read_runs_of(variant, request.body)
 
 
-@router.post("/variants/{variant_id}/repairs", auth=ANYONE, response=ERRORS | {200: RepairsOut})
-def repairs(request: HttpRequest, variant_id: UUID, payload: RepairsIn) -> RepairsOut:
+@router.post(
+    "/variants/{variant_id}/repairs",
+    auth=ANYONE,
+    response=ERRORS | {200: RepairsOut},
+    openapi_extra=LATER,
+)
+def repairs(request: HttpRequest, variant_id: UUID, payload: RepairsIn) -> HttpResponse:
     """Repairs that are safe to make at once; nothing is saved."""
     variant = queries.get_variant(workshop_of(request), variant_id)
-    return runs_queries.repairs_of(variant, payload.keys)
+    return answer(variant, "repairs", payload.model_dump(), runs_queries.made_from(variant))
 
 
 @router.post("/variants/{variant_id}/waivers", response=CLASH)

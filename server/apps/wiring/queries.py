@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
+from uuid import UUID
 
 from strom_engine.advice import Wishes, advise, compare
 from strom_engine.advice.measures import CRUISING_RPM
@@ -18,8 +19,10 @@ from strom_engine.rules.finding import CONFIRM
 from strom_engine.survey import surveyed
 
 from apps.build.queries import book_of
+from apps.build.queries import made_from as build_made_from
 from apps.jobs.documents import head_design, head_survey, proposal_of, surveyed_design
 from apps.jobs.models import Variant
+from apps.jobs.queries import variant_of
 from apps.jobs.schemas import (
     AdviceOut,
     ChoiceOut,
@@ -29,27 +32,42 @@ from apps.jobs.schemas import (
     PostOut,
     PreviewOut,
 )
+from apps.prints.makers import Ask
 
-__all__ = ["advice_of", "comparison_of", "edits_of", "preview_of"]
+__all__ = [
+    "advice_made",
+    "compared_from",
+    "comparison_made",
+    "edits_of",
+    "made_from",
+    "preview_made",
+]
 
 GATHERS_FROM = 3  # cables on a post from which a bus is offered
 
 
-def advice_of(variant: Variant, wishes: Wishes) -> AdviceOut:
+def made_from(variant: Variant) -> list[object]:
+    """What advice and previews of a variant are made from, as JSON."""
+    return [variant.head, variant.job.survey.head, variant.job.workshop.stock_revision]
+
+
+def advice_made(variant: Variant, ask: Ask) -> bytes:
     """Patterns ranked for the boat of a variant."""
+    wishes = Wishes.model_validate(ask)
     found, refused = advise(head_design(variant), head_survey(variant), wishes)
-    return AdviceOut(
+    out = AdviceOut(
         revision=variant.head, advice=list(found), refused=list(refused), confirm=CONFIRM
     )
+    return out.model_dump_json().encode()
 
 
-def preview_of(variant: Variant, pattern_id: str) -> PreviewOut:
+def preview_made(variant: Variant, ask: Ask) -> bytes:
     """A variant as a pattern would rewire it. Raises ChangeError where it does not fit."""
-    pattern = pattern_named(pattern_id)
+    pattern = pattern_named(str(ask["pattern"]))
     before = surveyed_design(variant)
-    proposal = proposal_of(variant, pattern_id)
+    proposal = proposal_of(variant, pattern.id)
     after = surveyed(proposal.design, head_survey(variant))
-    return PreviewOut(
+    out = PreviewOut(
         revision=variant.head,
         pattern=pattern.id,
         name=pattern.name,
@@ -62,19 +80,25 @@ def preview_of(variant: Variant, pattern_id: str) -> PreviewOut:
         by_nature=list(proposal.by_nature),
         decided=list(proposal.decided),
     )
+    return out.model_dump_json().encode()
 
 
-def comparison_of(first: Variant, second: Variant) -> CompareOut:
+def compared_from(first: Variant, second: Variant) -> list[object]:
+    """What a comparison is made from, its costs among it, as JSON."""
+    return [build_made_from(first), build_made_from(second)]
+
+
+def comparison_made(first: Variant, ask: Ask) -> bytes:
     """Two variants of one job, compared."""
+    second = variant_of(first.job, UUID(str(ask["other"])))
     survey = head_survey(first)
     found = compare(head_design(first), head_design(second), survey)
     designs = (surveyed_design(first), surveyed_design(second))
     points = [operating_point(design, _cruising(design)) for design in designs]
     as_found = first.job.variants.order_by("place").first()
     costs = [None if v == as_found else book_of(v).costs for v in (first, second)]
-    return CompareOut(
-        first=first.pk, second=second.pk, comparison=found, points=points, costs=costs
-    )
+    out = CompareOut(first=first.pk, second=second.pk, comparison=found, points=points, costs=costs)
+    return out.model_dump_json().encode()
 
 
 def _cruising(design: Design) -> State:

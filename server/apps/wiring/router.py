@@ -3,10 +3,11 @@
 from typing import Any
 from uuid import UUID
 
-from django.http import HttpRequest
+from django.http import HttpRequest, HttpResponse
 from ninja import Query, Router
 from strom_engine.advice import Wishes
 from strom_engine.design import joinable_posts
+from strom_engine.patterns import pattern_named
 
 from apps.accounts.permissions import workshop_of, writer
 from apps.jobs import actions, queries
@@ -22,6 +23,8 @@ from apps.jobs.schemas import (
     ProblemOut,
     SchemeOut,
 )
+from apps.prints.answers import LATER, answer
+from apps.prints.makers import Ask
 from apps.wiring import queries as wiring_queries
 
 router = Router(tags=["wiring"])
@@ -55,22 +58,26 @@ def edit(request: HttpRequest, variant_id: UUID, payload: EditIn) -> SchemeOut:
     return queries.scheme_of(variant)
 
 
-@router.get("/variants/{variant_id}/advice", response=ERRORS | {200: AdviceOut})
-def advice(
-    request: HttpRequest,
-    variant_id: UUID,
-    wishes: Query[Wishes],
-) -> AdviceOut:
+@router.get(
+    "/variants/{variant_id}/advice", response=ERRORS | {200: AdviceOut}, openapi_extra=LATER
+)
+def advice(request: HttpRequest, variant_id: UUID, wishes: Query[Wishes]) -> HttpResponse:
     """Patterns ranked for this boat, with reasons."""
     variant = queries.get_variant(workshop_of(request), variant_id)
-    return wiring_queries.advice_of(variant, wishes)
+    ask = wishes.model_dump(mode="json")
+    return answer(variant, "advice", ask, wiring_queries.made_from(variant))
 
 
-@router.get("/variants/{variant_id}/patterns/{pattern}", response=ERRORS | {200: PreviewOut})
-def preview(request: HttpRequest, variant_id: UUID, pattern: str) -> PreviewOut:
+@router.get(
+    "/variants/{variant_id}/patterns/{pattern}",
+    response=ERRORS | {200: PreviewOut},
+    openapi_extra=LATER,
+)
+def preview(request: HttpRequest, variant_id: UUID, pattern: str) -> HttpResponse:
     """What a pattern would make of a variant."""
     variant = queries.get_variant(workshop_of(request), variant_id)
-    return wiring_queries.preview_of(variant, pattern)
+    ask: Ask = {"pattern": pattern_named(pattern).id}
+    return answer(variant, "preview", ask, wiring_queries.made_from(variant))
 
 
 @router.post("/variants/{variant_id}/pattern", response=WRITE)
@@ -81,8 +88,14 @@ def apply_pattern(request: HttpRequest, variant_id: UUID, payload: PatternIn) ->
     return queries.scheme_of(variant)
 
 
-@router.get("/variants/{variant_id}/compare/{other_id}", response=ERRORS | {200: CompareOut})
-def compare(request: HttpRequest, variant_id: UUID, other_id: UUID) -> CompareOut:
+@router.get(
+    "/variants/{variant_id}/compare/{other_id}",
+    response=ERRORS | {200: CompareOut},
+    openapi_extra=LATER,
+)
+def compare(request: HttpRequest, variant_id: UUID, other_id: UUID) -> HttpResponse:
     """Two variants of one job side by side."""
     variant = queries.get_variant(workshop_of(request), variant_id)
-    return wiring_queries.comparison_of(variant, queries.variant_of(variant.job, other_id))
+    other = queries.variant_of(variant.job, other_id)
+    ask: Ask = {"other": str(other.pk)}
+    return answer(variant, "comparison", ask, wiring_queries.compared_from(variant, other))

@@ -20,6 +20,7 @@ from apps.writes.models import AnsweredWrite
 __all__ = ["WholeWrites"]
 
 READS = ("GET", "HEAD", "OPTIONS")
+LATER = 202  # a worker is at it, and the same is asked again
 CLASH = 409  # the version that lost is kept aside
 SIGN_IN_REFUSED = (401, 403, 429)  # and counted
 
@@ -69,7 +70,9 @@ class WholeWrites:
             if write.answered:
                 return write.again()
             response = self.get_response(request)
-            if _saves(response):
+            if response.status_code == LATER:
+                write.delete()
+            elif _saves(response):
                 write.answer(response)
             else:
                 transaction.set_rollback(True)
