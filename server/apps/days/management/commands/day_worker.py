@@ -7,6 +7,7 @@ from __future__ import annotations
 
 import asyncio
 import logging
+import os
 import signal
 from typing import cast
 
@@ -19,6 +20,7 @@ from apps.days.tasks import take_up
 from apps.jobs.queue import QUEUE
 
 RETRY_S = 2.0
+NICE = 5  # requests on the same cores go first: somebody waits at a screen for each
 _log = logging.getLogger(__name__)
 
 
@@ -28,6 +30,7 @@ class Command(BaseCommand):
     help = __doc__
 
     def handle(self, *args: object, **options: object) -> None:
+        os.nice(NICE)
         # What reckons the sun takes a second to load: better now than in the first day.
         clear_sky_w(DEFAULT_LATITUDE_DEG, 7)
         asyncio.run(_work_until_stopped())
