@@ -87,6 +87,20 @@ def _boat(person: Any, client: Any, rng: random.Random) -> Any:
     )
 
 
+def work(tally: Tally, told: str) -> None:
+    """Do what a call has put into the queue, as a worker would; a failure counts as a 500."""
+    from apps.jobs.queue import Status
+    from apps.prints.models import Print
+    from apps.prints.work import FAILED_WORDS, make_print
+
+    for one in Print.objects.filter(status=Status.WAITING):
+        began = time.monotonic()
+        make_print(str(one.pk))
+        one.refresh_from_db()
+        status = 500 if one.problem == FAILED_WORDS else 200
+        tally.count(status, time.monotonic() - began, f"worker, {one.kind}: {told}")
+
+
 def own_calls(person: Any, client: Any, count: int, seed: int, tally: Tally) -> None:
     """Seeds of our own, made odd."""
     from fuzz.calls import odd_call
@@ -100,6 +114,8 @@ def own_calls(person: Any, client: Any, count: int, seed: int, tally: Tally) -> 
         response = client.generic(call.method.upper(), call.path, call.body, content_type=call.kind)
         told = f"{call.method} {call.path} {call.body[:600]!r}"
         tally.count(response.status_code, time.monotonic() - began, told)
+        if response.status_code == 202:
+            work(tally, told)
         if response.status_code == 200 and response.headers["Content-Type"] == "application/json":
             answer = response.json()
             if isinstance(answer, dict) and "can_undo" in answer and "design" in answer:
@@ -152,6 +168,8 @@ def described_calls(person: Any, client: Any, count: int, seed: int, tally: Tall
             )
             told = f"{case.method} {path} {query} {raw[:600]!r}"
             tally.count(response.status_code, time.monotonic() - began, told)
+            if response.status_code == 202:
+                work(tally, told)
 
         once()
 

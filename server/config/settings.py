@@ -198,6 +198,9 @@ EMAIL_TIMEOUT = 10
 
 SLOW_S = float(os.environ.get("STROM_SLOW_S", "2"))
 METRICS_TOKEN = os.environ.get("STROM_METRICS_TOKEN", "")
+# Records of a monitor are the owner's own: they are kept for ever unless somebody says otherwise.
+_years = os.environ.get("STROM_RECORDS_KEPT_YEARS", "")
+RECORDS_KEPT_YEARS = float(_years) if _years else None
 JSON_LOG = os.environ.get("STROM_LOG", "plain") == "json"
 LOGGING = {
     "version": 1,

@@ -18,7 +18,10 @@ from uuid import uuid4
 import psycopg
 import pytest
 from apps.accounts.models import Sitting
+from apps.days.models import Study
+from apps.days.result_shapes import RESULT_SHAPE
 from apps.jobs.models import Job, Revision
+from apps.logbook.models import Record
 from apps.operation import backups
 from apps.operation.health import LATE_S, Health, health, queue_state
 from apps.operation.log_filters import RequestId, WithoutAddress
@@ -208,7 +211,9 @@ def test_limits_by_address_are_by_the_visitors(
     assert AccessAttempt.objects.get().ip_address == address
 
 
-def test_what_is_past_its_time_goes_and_nothing_else(anna: Person, job: Job) -> None:
+def test_what_is_past_its_time_goes_and_nothing_else(
+    anna: Person, job: Job, settings: Any
+) -> None:
     now = timezone.now()
     anna.client.delete(f"/api/jobs/{job.pk}")
     [listed] = anna.get("/api/jobs?shelf=bin").json()["jobs"]
@@ -219,10 +224,22 @@ def test_what_is_past_its_time_goes_and_nothing_else(anna: Person, job: Job) -> 
     for age_d in (29, 31):
         made = variant.prints.create(kind="sheet", ask={}, made_from=str(age_d), name="sheet")
         variant.prints.filter(pk=made.pk).update(created=now - timedelta(days=age_d))
+    for shape in (RESULT_SHAPE, "older"):
+        old = Study.objects.create(job=job, author=anna.user, kind="day", ask={}, shape=shape)
+        Study.objects.filter(pk=old.pk).update(created=now - timedelta(days=31))
+    for age_years in (3, 5):
+        ended_s = (now - timedelta(days=365.25 * age_years)).timestamp()
+        Record.objects.create(
+            id=uuid4(), job=job, name="f", bank="house_bank", digest=str(age_years), size=1,
+            layout={}, end_s=ended_s,
+        )  # fmt: skip
     Sitting.objects.create(session_key="over", session_data="", expire_date=now - timedelta(1))
     gone = tidy_up()
-    assert {name for name, count in gone.items() if count} == {"files", "sessions"}
-    assert (gone["files"], gone["sessions"]) == (1, 1)
+    assert {name: count for name, count in gone.items() if count} == {
+        "files": 1, "sessions": 1, "studies": 1,
+    }  # fmt: skip
+    settings.RECORDS_KEPT_YEARS = 4.0
+    assert tidy_up()["records"] == 1 and [r.digest for r in Record.objects.all()] == ["3"]
     assert [p.made_from for p in variant.prints.all()] == ["29"]
     assert anna.client.post(f"/api/jobs/{job.pk}/unbin").status_code == 200  # still signed in
     Job.objects.filter(pk=job.pk).update(binned=now - timedelta(days=30, minutes=1))
