@@ -58,7 +58,7 @@ def line(label: str, found: list[float], target: str = "") -> None:
 
 
 def _loop_s() -> float:
-    """What a plain loop takes here [s], the best of three: figures of other machines compare by it."""
+    """What a plain loop takes here [s], the best of three: machines compare by it."""
     found = []
     for _ in range(3):
         start, total = time.perf_counter(), 0

@@ -17,13 +17,24 @@ from strom_engine.errors import StateError, TableError
 from strom_engine.faults import effects_of, fault_from_key
 from strom_engine.interchange.record_layout import RecordLayout, guess_layout
 from strom_engine.interchange.record_rows import RowReader, dump_records, in_order
-from strom_engine.records import Monitor, Shunted, Trace, happened, held_against, recorded, thinned
+from strom_engine.records import (
+    Monitor,
+    Shunted,
+    Trace,
+    countable_days,
+    happened,
+    held_against,
+    recorded,
+    thinned,
+)
 from strom_engine.survey import Survey, SurveyedDesign, surveyed
 
+from bench.designs import Draft
 from tests.engine.boats import demo_job
 
 NOON = datetime(2025, 9, 2, 12, tzinfo=UTC).timestamp()
 SHUNT = Shunted("house_bank", driven="engine")
+CURVE = [{"speed_kn": 8, "current_a": 0}, {"speed_kn": 16, "current_a": 8}]
 
 
 @cache
@@ -244,3 +255,61 @@ def test_what_cannot_be_told_is_said() -> None:
         {"columns": [{"head": "x", "quantity": "amps", "unit": "V"}]}
     )
     assert {p.path for p in wrong.problems()} == {"columns", "columns[0].unit"}
+
+
+def used_days(*amps_a: float, sun_a: float = 0.0) -> Trace:
+    """Days from nine to nine, each with its own draw [A]; ``sun_a`` is given from ten to four."""
+    at_s = NOON - 3 * 3600 + np.arange(0.0, 24 * 3600 * len(amps_a), 300.0)
+    drawn = -np.repeat(amps_a, 24 * 12)
+    hour = (at_s / 3600) % 24
+    amps = drawn + np.where((hour >= 10) & (hour < 16), sun_a, 0.0)
+    return Trace(at_s, {"volts_v": np.full(len(at_s), 12.5), "amps_a": amps})
+
+
+def test_days_without_any_charge_count_for_the_audit() -> None:
+    design, survey = boat()
+    plain = design.replace_unchecked(
+        components=tuple(p for p in design.components if p.kind != "solar")
+    )
+    told = happened(used_days(3.0, 4.5), plain, SHUNT)
+    found = countable_days(told, plain, survey, "house_bank")
+    # 3 A x 24 h = 72 Ah, 4.5 A x 24 h = 108 Ah.
+    assert [(d.date, d.used_ah, d.season) for d in found.days] == [
+        ("2025-09-02", pytest.approx(72.0, rel=0.01), "autumn"),
+        ("2025-09-03", pytest.approx(108.0, rel=0.01), "autumn"),
+    ]
+    assert found.left_out == 0
+    south = survey.model_copy(
+        update={"boat": survey.boat.model_copy(update={"latitude_deg": -35.0})}
+    )
+    assert countable_days(told, plain, south, "house_bank").days[0].season == "spring"
+    other = countable_days(told, plain, survey, "engine_bank")
+    assert not other.days and "house bank" in other.why
+    # An engine run leaves its day out, and so does charge that no spell explains.
+    charged = countable_days(happened(trace(), plain, SHUNT), plain, survey, "house_bank")
+    assert not charged.days and charged.left_out == len(happened(trace(), plain, SHUNT).days)
+    leaky = used_days(3.0)
+    leaky.columns["amps_a"][:8] = 5.0  # 40 min of 5 A: 3 Ah of 72
+    assert not countable_days(happened(leaky, plain, SHUNT), plain, survey, "house_bank").days
+
+
+def test_a_sun_that_carries_loads_past_the_monitor_leaves_its_day_out() -> None:
+    design, survey = boat()
+    panel = next(p for p in demo_job("marsh_wren.json").variants[1].design.components
+                 if p.kind == "solar")  # fmt: skip
+    sunny = design.replace_unchecked(
+        components=(*(p for p in design.components if p.kind != "solar"), panel)
+    )
+
+    def counted(sun_a: float) -> int:
+        told = happened(used_days(3.0, 3.0, sun_a=sun_a), sunny, SHUNT)
+        return len(countable_days(told, sunny, survey, "house_bank").days)
+
+    # 5 % of 3 A are 0.15 A: less is as good as none. What the sun gave is told by the night
+    # before, so that the first day stays out.
+    assert [counted(a) for a in (0.0, 0.1, 0.2, 2.0)] == [1, 1, 0, 0]
+    draft = Draft()
+    draft.part("generator", "wind", driven_by="wind", points=CURVE, set_v=14.2)
+    windy = sunny.replace_unchecked(components=(*sunny.components, *draft.design().components))
+    found = countable_days(happened(used_days(3.0), windy, SHUNT), windy, survey, "house_bank")
+    assert not found.days and "any hour" in found.why

@@ -211,9 +211,7 @@ def test_limits_by_address_are_by_the_visitors(
     assert AccessAttempt.objects.get().ip_address == address
 
 
-def test_what_is_past_its_time_goes_and_nothing_else(
-    anna: Person, job: Job, settings: Any
-) -> None:
+def test_what_is_past_its_time_goes_and_nothing_else(anna: Person, job: Job, settings: Any) -> None:
     now = timezone.now()
     anna.client.delete(f"/api/jobs/{job.pk}")
     [listed] = anna.get("/api/jobs?shelf=bin").json()["jobs"]

@@ -1,6 +1,7 @@
 """Records of battery monitors: what happened in them, held against the boat as designed."""
 
 from strom_engine.records.causes import RecordCause
+from strom_engine.records.counting import CountableDay, CountableDays, countable_days
 from strom_engine.records.figures import RecordFigure
 from strom_engine.records.happened import (
     CountReset,
@@ -19,6 +20,8 @@ __all__ = [
     "QUANTITIES",
     "ChargingSpell",
     "CountReset",
+    "CountableDay",
+    "CountableDays",
     "Crank",
     "DrivenBy",
     "FindingFromRecords",
@@ -32,6 +35,7 @@ __all__ = [
     "Shunted",
     "SpellSource",
     "Trace",
+    "countable_days",
     "happened",
     "held_against",
     "recorded",

@@ -58,7 +58,7 @@ class Night:
 class LocalDay:
     """A day from nine to nine: charge taken out and put in [Ah], the least charge [-], the draw at
     bedtime [A]; ``sun_a``: what the sun gives from ten to four, on average [A], against the draw
-    of the night before."""
+    of the night before; ``idle``: whether no source charged throughout."""
 
     date: str
     used_ah: float
@@ -66,6 +66,7 @@ class LocalDay:
     sun_a: float | None
     least_charge: float | None
     bedtime_a: float | None
+    idle: bool = False
 
 
 @dataclass(frozen=True)
@@ -288,6 +289,7 @@ def _days(
             sun_a=None if night is None else sun_a(trace, spells, start, night),
             least_charge=float(np.nanmin(charge)) if np.isfinite(charge).any() else None,
             bedtime_a=-float(np.nanmean(bedtime)) if np.isfinite(bedtime).any() else None,
+            idle=not any(s.start_s < end and s.end_s > start for s in spells),
         )
 
 

@@ -3117,6 +3117,7 @@ export interface components {
          * @description What records say of a variant; ``outdated``: the boat or the records are others by now.
          */
         AnalysisOut: {
+            counted?: components["schemas"]["CountableDays"] | null;
             held?: components["schemas"]["HeldAgainst"] | null;
             /** Outdated */
             outdated: boolean;
@@ -4844,6 +4845,33 @@ export interface components {
             at_s: number;
             /** Jump */
             jump: number;
+        };
+        /**
+         * CountableDay
+         * @description A day from nine to nine in which nothing charged: date, what was used [Ah], season.
+         */
+        CountableDay: {
+            /** Date */
+            date: string;
+            /**
+             * Season
+             * @enum {string}
+             */
+            season: "summer" | "spring" | "autumn" | "winter";
+            /** Used Ah */
+            used_ah: number;
+        };
+        /**
+         * CountableDays
+         * @description Those of a trace, and why others of its days do not count.
+         */
+        CountableDays: {
+            /** Days */
+            days: components["schemas"]["CountableDay"][];
+            /** Left Out */
+            left_out: number;
+            /** Why */
+            why: string;
         };
         /**
          * CountedDay
@@ -7405,13 +7433,18 @@ export interface components {
          * LocalDay
          * @description A day from nine to nine: charge taken out and put in [Ah], the least charge [-], the draw at
          *     bedtime [A]; ``sun_a``: what the sun gives from ten to four, on average [A], against the draw
-         *     of the night before.
+         *     of the night before; ``idle``: whether no source charged throughout.
          */
         LocalDay: {
             /** Bedtime A */
             bedtime_a: number | null;
             /** Date */
             date: string;
+            /**
+             * Idle
+             * @default false
+             */
+            idle: boolean;
             /** Least Charge */
             least_charge: number | null;
             /** Put In Ah */

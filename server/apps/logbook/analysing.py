@@ -8,7 +8,7 @@ from typing import cast
 
 from pydantic import TypeAdapter
 from strom_engine.errors import StromError
-from strom_engine.records import DrivenBy, HeldAgainst, Shunted, held_against
+from strom_engine.records import DrivenBy, HeldAgainst, Shunted, countable_days, held_against
 
 from apps.days.plans import usual_school
 from apps.jobs.documents import contents, head_survey, surveyed_design
@@ -73,9 +73,12 @@ def analysis_out(variant: Variant, record: Record, one: RecordAnalysis | None) -
     """An analysis as it is shown; one of the boat as she was is told as outdated."""
     if one is None:
         return AnalysisOut(status="none", outdated=True)
+    held = None if one.document is None else HELD.validate_python(one.document)
+    design, survey = surveyed_design(variant), head_survey(variant)
     return AnalysisOut(
         status=cast(State, one.status),
         outdated=one.made_from != made_from(variant, record),
         problem=one.problem,
-        held=None if one.document is None else HELD.validate_python(one.document),
+        held=held,
+        counted=None if held is None else countable_days(held.told, design, survey, record.bank),
     )

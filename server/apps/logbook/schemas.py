@@ -10,7 +10,7 @@ from ninja import Schema
 from pydantic import Field, ValidationInfo, field_validator
 from strom_engine.design.fields import Text
 from strom_engine.interchange.record_layout import RecordLayout
-from strom_engine.records import DrivenBy, HeldAgainst
+from strom_engine.records import CountableDays, DrivenBy, HeldAgainst
 from strom_engine.upkeep import Ageing, Due, Judgement, ReadingKind, ReadingKindId, reading_problem
 
 __all__ = [
@@ -197,6 +197,7 @@ class AnalysisOut(Schema):
     outdated: bool
     problem: str = ""
     held: HeldAgainst | None = None
+    counted: CountableDays | None = None
 
 
 class RecordOut(Schema):

@@ -6,6 +6,7 @@ import { useNotices } from "@/app/notices";
 import { day as onDay } from "@/shared/formats";
 import { megabytes } from "@/shared/units";
 
+import CountableDays from "./CountableDays.vue";
 import HeldSection from "./HeldSection.vue";
 import LayoutDialog from "./LayoutDialog.vue";
 import RecordChart from "./RecordChart.vue";
@@ -176,6 +177,11 @@ function lookAt(start: number, end: number) {
         />
         <p v-if="one.analysis.problem" class="text-error">▲ {{ one.analysis.problem }}</p>
         <HeldSection v-if="one.analysis.held" :held="one.analysis.held" @look="lookAt" />
+        <CountableDays
+          v-if="one.analysis.counted"
+          :counted="one.analysis.counted"
+          :file="one.name"
+        />
       </template>
     </article>
     <LayoutDialog

@@ -1,9 +1,13 @@
 import { flushPromises, mount } from "@vue/test-utils";
+import { createPinia, setActivePinia } from "pinia";
 import { describe, expect, it, vi } from "vitest";
 import { ref } from "vue";
 
 import { vuetify } from "@/app/theme";
+import { useSurvey } from "@/documents/surveyStore";
+import { survey } from "@/shared/tests/surveySamples";
 
+import CountableDays from "./CountableDays.vue";
 import FaultsSection from "./FaultsSection.vue";
 import HeldSection from "./HeldSection.vue";
 import LayoutDialog from "./LayoutDialog.vue";
@@ -148,5 +152,44 @@ describe("what records say", () => {
     expect(weak).toContain("52 - 30 = 22 A");
     expect(weak).toContain("90 % Set too low");
     expect(weak).not.toContain("✓");
+  });
+});
+
+describe("days without any charge", () => {
+  const day = (date: string, used_ah: number) => ({ date, used_ah, season: "autumn" as const });
+
+  function shown(days: ReturnType<typeof day>[], counted: object[] = []) {
+    setActivePinia(createPinia());
+    const surveys = useSurvey();
+    surveys.saved = { revision: 1, survey: survey({ counted: counted as never }) } as never;
+    const put = vi.spyOn(surveys, "put").mockResolvedValue(true as never);
+    const props = { counted: { days, left_out: 5, why: "Something charged." }, file: "anchor.csv" };
+    const page = mount(CountableDays, { props, global: { plugins: [vuetify] } });
+    return { page, put };
+  }
+
+  it("are taken into Loads by one click, each once", async () => {
+    const known = { id: "day_2025_09_02", date: "2025-09-02", used_ah: 70, profile: "at_anchor" };
+    const days = [day("2025-09-02", 72), day("2025-09-03", 108), day("2025-09-04", 60)];
+    const { page, put } = shown(days, [known]);
+    expect(page.text()).toContain("3 days of 8");
+    expect(page.text()).toContain("80 Ah a day on average, 108 Ah at most"); // (72 + 108 + 60) / 3
+    expect(page.text()).toContain("Left out 5 days: Something charged.");
+    await page.get("button.v-btn").trigger("click");
+    const [list, ...rows] = put.mock.calls[0] ?? [];
+    expect(list).toBe("counted");
+    expect(rows).toEqual([
+      expect.objectContaining({ date: "2025-09-03", used_ah: 108, profile: "at_anchor" }),
+      expect.objectContaining({ date: "2025-09-04", season: "autumn" }),
+    ]);
+    expect(new Set(rows.map((row) => row.id)).size).toBe(2);
+    expect(rows[0]?.note).toContain("anchor.csv");
+  });
+
+  it("say so where none counts, and where all are taken", () => {
+    expect(shown([]).page.text()).toContain("None of 5 days counts for the audit. Something");
+    const { page } = shown([day("2025-09-02", 72)], [{ id: "d", date: "2025-09-02" }]);
+    expect(page.text()).toContain("All of them are in Loads");
+    expect(page.find("button.v-btn").exists()).toBe(false);
   });
 });
