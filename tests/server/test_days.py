@@ -146,6 +146,29 @@ def test_changes_of_a_plan_are_taken_back_and_done_again(
     assert told(put(6, "Short day")) == ("Short day", "b", 7, True, False)  # nothing to do again
 
 
+def test_a_plan_that_was_taken_away_is_brought_back(
+    anna: Person, variant: Variant, plan: Any, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    plans, path = (f"/api/variants/{variant.pk}/plans{end}" for end in ("", f"/{plan['id']}"))
+    study = ask(anna, variant, plan)
+    kept = anna.get(plans).json()["plans"]
+    assert anna.client.delete(path).status_code == 204
+    now = anna.get(plans).json()
+    assert len(now["plans"]) == len(kept) - 1
+    assert [(p["id"], p["name"]) for p in now["dropped"]] == [
+        (plan["id"], kept[-1]["document"]["name"])
+    ]
+    assert anna.get(f"/api/studies/{study['id']}").json()["plan"] is None, "its days stay"
+    assert anna.client.delete(path).status_code == 404
+    monkeypatch.setattr("apps.days.actions.MAX_PLANS", len(kept) - 1)
+    assert "take one away first" in anna.post(f"{path}/back", status=422)["detail"]
+    monkeypatch.undo()
+    back = anna.post(f"{path}/back")
+    assert (back["id"], back["document"]) == (plan["id"], plan["document"])
+    assert anna.get(plans).json()["plans"] == kept and anna.post(f"{path}/back") == back
+    assert anna.get(f"/api/studies/{study['id']}").json()["plan"] == plan["id"]
+
+
 def test_a_sweep_and_the_day_of_a_case(anna: Person, variant: Variant, plan: Any) -> None:
     study = ask(anna, variant, plan, "sweep")
     assert study["of"] > 20

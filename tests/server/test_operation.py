@@ -18,7 +18,7 @@ from uuid import uuid4
 import psycopg
 import pytest
 from apps.accounts.models import Sitting
-from apps.days.models import Study
+from apps.days.models import DayPlan, Study
 from apps.days.result_shapes import RESULT_SHAPE
 from apps.jobs.models import Job, Revision
 from apps.logbook.models import Record
@@ -231,10 +231,13 @@ def test_what_is_past_its_time_goes_and_nothing_else(anna: Person, job: Job, set
             id=uuid4(), job=job, name="f", bank="house_bank", digest=str(age_years), size=1,
             layout={}, end_s=ended_s,
         )  # fmt: skip
+    for age_d in (29, 31):
+        away = now - timedelta(days=age_d)
+        DayPlan.every.create(job=job, school="a", document={"name": str(age_d)}, dropped=away)
     Sitting.objects.create(session_key="over", session_data="", expire_date=now - timedelta(1))
     gone = tidy_up()
     assert {name: count for name, count in gone.items() if count} == {
-        "files": 1, "sessions": 1, "studies": 1,
+        "files": 1, "sessions": 1, "studies": 1, "plans": 1,
     }  # fmt: skip
     settings.RECORDS_KEPT_YEARS = 4.0
     assert tidy_up()["records"] == 1 and [r.digest for r in Record.objects.all()] == ["3"]

@@ -2152,6 +2152,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/variants/{variant_id}/plans/{plan_id}/back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Bring Plan Back
+         * @description Bring a plan back that was taken away.
+         */
+        post: operations["apps_days_router_bring_plan_back"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/variants/{variant_id}/plans/{plan_id}/day": {
         parameters: {
             query?: never;
@@ -5512,6 +5532,24 @@ export interface components {
              * @enum {string}
              */
             outcome: "right" | "wrong" | "harm";
+        };
+        /**
+         * DroppedOut
+         * @description A plan that was taken away, when, and can be brought back.
+         */
+        DroppedOut: {
+            /**
+             * Dropped
+             * Format: date-time
+             */
+            dropped: string;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
         };
         /**
          * DualSwitch
@@ -9089,6 +9127,8 @@ export interface components {
          * @description The plans of a job for a variant, the ready ones, and the schools.
          */
         PlansOut: {
+            /** Dropped */
+            dropped: components["schemas"]["DroppedOut"][];
             /** Faults */
             faults: components["schemas"]["FaultOut"][];
             /** Plans */
@@ -18590,6 +18630,56 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemOut"];
+                };
+            };
+        };
+    };
+    apps_days_router_bring_plan_back: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                variant_id: string;
+                plan_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanOut"];
+                };
             };
             /** @description Unauthorized */
             401: {

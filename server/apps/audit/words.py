@@ -39,6 +39,7 @@ CHANGES: dict[Endpoint, str] = {
     ("PUT", f"{VARIANT}/plans/{{plan_id}}"): "changed a plan of a day",
     ("POST", f"{VARIANT}/plans/{{plan_id}}/undo"): "undid a change of a plan",
     ("POST", f"{VARIANT}/plans/{{plan_id}}/redo"): "redid a change of a plan",
+    ("POST", f"{VARIANT}/plans/{{plan_id}}/back"): "brought a plan of a day back",
     ("POST", f"{VARIANT}/build/entries"): "entered work",
     ("POST", f"{VARIANT}/build/cut"): "cut cables from a reel",
     ("POST", f"{VARIANT}/build/prices"): "changed prices",

@@ -8,6 +8,8 @@ from typing import Any
 from uuid import UUID
 
 from django.db import transaction
+from django.shortcuts import get_object_or_404
+from django.utils import timezone
 from strom_engine.dayrun import (
     Plan,
     handling,
@@ -53,11 +55,15 @@ MAX_UNDO = 50
 MAX_WAITING = 60
 
 
+def _check_count(variant: Variant) -> None:
+    if variant.job.plans.count() >= MAX_PLANS:
+        raise PlanError([Problem("", f"a job keeps {MAX_PLANS} plans; take one away first")])
+
+
 def new_plan(variant: Variant, ready: str, name: str | None, school: str) -> DayPlan:
     """A plan from a ready one, or as a copy of another plan of the job. Raises PlanError."""
     school_of(school)
-    if variant.job.plans.count() >= MAX_PLANS:
-        raise PlanError([Problem("", f"a job keeps {MAX_PLANS} plans; take one away first")])
+    _check_count(variant)
     found = {r.id: r.plan for r in ready_plans(surveyed_design(variant))}
     if ready not in found:
         known = ", ".join(found)
@@ -118,8 +124,18 @@ def _state(plan: DayPlan) -> dict[str, Any]:
 
 
 def drop_plan(variant: Variant, plan_id: UUID) -> None:
-    """Take a plan away; the days run by it stay."""
-    plan_of_job(variant, plan_id).delete()
+    """Take a plan away; the days run by it stay, and so does the plan for a while."""
+    DayPlan.objects.filter(pk=plan_of_job(variant, plan_id).pk).update(dropped=timezone.now())
+
+
+def bring_plan_back(variant: Variant, plan_id: UUID) -> DayPlan:
+    """A plan that was taken away, at hand again. Raises Http404, PlanError for one too many."""
+    kept = get_object_or_404(DayPlan.every, job_id=variant.job_id, pk=plan_id)
+    if kept.dropped is not None:
+        _check_count(variant)
+        kept.dropped = None
+        kept.save(update_fields=["dropped"])
+    return kept
 
 
 @dataclass(frozen=True)

@@ -14,12 +14,20 @@ from apps.jobs.queue import Status
 __all__ = ["DayPlan", "Piece", "Study"]
 
 
+class PlansAtHand(models.Manager["DayPlan"]):
+    """Plans that nobody has taken away."""
+
+    def get_queryset(self) -> models.QuerySet[DayPlan]:
+        return super().get_queryset().filter(dropped=None)
+
+
 class DayPlan(models.Model):
     """A plan of a day, kept for a job.
 
     With a ``school`` the moves of switches are made for each variant from it; with ``own`` they
     are those of the document. ``revision`` counts its changes. ``before`` are the states that an
-    undo goes back to, the newest last, ``after`` those that a redo brings back.
+    undo goes back to, the newest last, ``after`` those that a redo brings back. ``dropped``: when
+    it was taken away; until its time is over it can be brought back.
     """
 
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
@@ -30,6 +38,10 @@ class DayPlan(models.Model):
     before = models.JSONField(default=list)
     after = models.JSONField(default=list)
     created = models.DateTimeField(auto_now_add=True)
+    dropped = models.DateTimeField(null=True)
+
+    objects = PlansAtHand()
+    every = models.Manager()
 
     class Meta:
         ordering = ("created",)

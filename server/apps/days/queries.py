@@ -36,6 +36,7 @@ from apps.days.schemas import (
     CellOut,
     ComparisonOut,
     DayOut,
+    DroppedOut,
     FaultOut,
     MomentOut,
     PlanOut,
@@ -77,6 +78,11 @@ def plans_of(variant: Variant) -> PlansOut:
     design = surveyed_design(variant)
     return PlansOut(
         plans=[plan_out(variant, kept) for kept in variant.job.plans.all()],
+        dropped=[
+            DroppedOut(id=one.pk, name=str(one), dropped=one.dropped)
+            for one in DayPlan.every.filter(job=variant.job, dropped__isnull=False)
+            if one.dropped is not None
+        ],
         ready=[ReadyOut(id=r.id, name=r.plan.name, about=r.about) for r in ready_plans(design)],
         schools=[
             SchoolOut(id=s.id, name=s.name, habit=s.habit, why_not=handling(design, s.id).why_not)
@@ -118,7 +124,7 @@ def study_out(study: Study) -> StudyOut:
         kind=study.kind,
         status=study.status,
         variant=study.variant_id,
-        plan=study.plan_id,
+        plan=None if study.plan is None or study.plan.dropped else study.plan_id,
         ask=study.ask,
         created=study.created,
         author=study.author.username if study.author else None,

@@ -77,6 +77,13 @@ def redo_plan(
     return queries.plan_out(variant, kept)
 
 
+@router.post("/variants/{variant_id}/plans/{plan_id}/back", response=ERRORS | {200: PlanOut})
+def bring_plan_back(request: HttpRequest, variant_id: UUID, plan_id: UUID) -> PlanOut:
+    """Bring a plan back that was taken away."""
+    variant = get_variant(workshop_of(request), variant_id)
+    return queries.plan_out(variant, actions.bring_plan_back(variant, plan_id))
+
+
 @router.delete("/variants/{variant_id}/plans/{plan_id}", response=ERRORS | {204: None})
 def drop_plan(request: HttpRequest, variant_id: UUID, plan_id: UUID) -> Status[None]:
     """Take a plan away."""

@@ -66,6 +66,14 @@ class PlanOut(Schema):
     can_redo: bool
 
 
+class DroppedOut(Schema):
+    """A plan that was taken away, when, and can be brought back."""
+
+    id: UUID
+    name: str
+    dropped: datetime
+
+
 class FaultOut(Schema):
     """A fault that can begin within a plan."""
 
@@ -77,6 +85,7 @@ class PlansOut(Schema):
     """The plans of a job for a variant, the ready ones, and the schools."""
 
     plans: list[PlanOut]
+    dropped: list[DroppedOut]
     ready: list[ReadyOut]
     schools: list[SchoolOut]
     faults: list[FaultOut]

@@ -10,7 +10,7 @@ from django.utils import timezone
 from apps.accounts.models import Invitation, Sitting
 from apps.audit.models import KEPT as KEPT_AUDIT
 from apps.audit.models import AuditEntry
-from apps.days.models import Study
+from apps.days.models import DayPlan, Study
 from apps.days.result_shapes import RESULT_SHAPE
 from apps.jobs.models import KEPT_IN_BIN, Job
 from apps.logbook.models import Record
@@ -31,6 +31,7 @@ def tidy_up() -> dict[str, int]:
         "files": Print.objects.filter(created__lt=now - KEPT_FILES),
         # Days whose results an older version kept in a shape that nobody reads any more.
         "studies": Study.objects.filter(created__lt=now - KEPT_FILES).exclude(shape=RESULT_SHAPE),
+        "plans": DayPlan.every.filter(dropped__lt=now - KEPT_IN_BIN),
         "records": Record.objects.filter(end_s__lt=_oldest_s(now)),
         "audit entries": AuditEntry.objects.filter(at__lt=now - KEPT_AUDIT),
         "invitations": Invitation.objects.filter(expires__lt=now),

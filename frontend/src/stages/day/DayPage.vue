@@ -5,6 +5,7 @@ import { useRoute, useRouter } from "vue-router";
 
 import type { Key } from "@/app/keys";
 import { api, unwrap } from "@/api/client";
+import { day as onDay } from "@/shared/formats";
 import { useNotices } from "@/app/notices";
 import { useScheme } from "@/documents/schemeStore";
 import { keepAs } from "@/drawing/exportSvg";
@@ -77,6 +78,11 @@ async function begin(ready: string) {
   adding.value = false;
   const fits = day.plans?.schools.find((s) => s.id !== "as_drawn" && !s.why_not);
   if (await day.newPlan(ready, fits?.id ?? "as_drawn")) await day.live();
+}
+
+function bringBack(plan: string) {
+  adding.value = false;
+  void day.bringBack(plan);
 }
 
 function seeCell(variant: string, plan: string, school: string) {
@@ -158,17 +164,25 @@ const keys: Key[] = [
           <v-btn variant="outlined" @click="adding = !adding">New plan</v-btn>
           <v-btn v-if="day.day && part === 'day'" variant="text" @click="keepCsv">CSV out</v-btn>
           <span v-if="day.study?.stale && day.day" class="stale text-warning">
-            ◆ Lived with an older scheme or plan: run it again
+            ◆ Run with an older scheme or plan: run it again
           </span>
         </div>
         <div v-if="adding && day.plans" class="ready">
           <button v-for="one in day.plans.ready" :key="one.id" type="button" @click="begin(one.id)">
             <strong>{{ one.name }}</strong> {{ one.about }}
           </button>
+          <button
+            v-for="one in day.plans.dropped"
+            :key="one.id"
+            type="button"
+            @click="bringBack(one.id)"
+          >
+            <strong>Bring {{ one.name }} back</strong> Taken away on {{ onDay(one.dropped) }}.
+          </button>
         </div>
       </template>
       <template v-if="part === 'day'">
-        <StudyProgress v-if="day.study" :study="day.study" what="Living through it" />
+        <StudyProgress v-if="day.study" :study="day.study" what="Running the day" />
         <div v-if="day.refused" class="refused" role="alert">
           <strong>▲ {{ day.refused.detail }}</strong>
         </div>

@@ -190,19 +190,22 @@ export const useDay = defineStore("day", () => {
   }
 
   const askedFor = ref(0);
-  const lived = computed(() => (day.value && study.value?.status === "done" ? study.value.id : ""));
+  const ranStudy = computed(() =>
+    day.value && study.value?.status === "done" ? study.value.id : "",
+  );
   const pointed = useQuery(
     {
-      queryKey: computed(() => ["moment", lived.value, askedFor.value]),
+      queryKey: computed(() => ["moment", ranStudy.value, askedFor.value]),
       queryFn: () => {
-        const params = { path: { study_id: lived.value }, query: { at_s: askedFor.value } };
+        const params = { path: { study_id: ranStudy.value }, query: { at_s: askedFor.value } };
         return safely(() => unwrap(api.GET("/api/studies/{study_id}/moment", { params })));
       },
-      enabled: computed(() => lived.value !== ""),
+      enabled: computed(() => ranStudy.value !== ""),
       staleTime: Infinity,
       gcTime: MOMENT_KEPT_MS,
       // Until the new one is there the one before stays, but never that of another day.
-      placeholderData: (before, query) => (query?.queryKey[1] === lived.value ? before : undefined),
+      placeholderData: (before, query) =>
+        query?.queryKey[1] === ranStudy.value ? before : undefined,
     },
     queries,
   );
@@ -286,6 +289,15 @@ export const useDay = defineStore("day", () => {
     await open(variant.value);
   }
 
+  /** A plan that was taken away, at hand again. */
+  async function bringBack(plan: string) {
+    const params = { path: { variant_id: variant.value, plan_id: plan } };
+    await safely(() =>
+      unwrap(api.POST("/api/variants/{variant_id}/plans/{plan_id}/back", { params })),
+    );
+    await open(variant.value, { plan });
+  }
+
   return {
     variant,
     plans,
@@ -308,6 +320,7 @@ export const useDay = defineStore("day", () => {
     newPlan,
     keep,
     drop,
+    bringBack,
     undo,
     untilSettled,
     loadStudies,
