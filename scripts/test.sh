@@ -23,4 +23,4 @@ say "engine and server"
 "$PY" -m pytest -n auto tests/engine
 "$PY" -m pytest -n auto tests/server
 say "browser"
-"$PY" -m pytest -c tests/browser/pytest.ini --rootdir . -n 2 --dist loadfile tests/browser
+"$PY" -m pytest -c tests/browser/pytest.ini --rootdir . tests/browser

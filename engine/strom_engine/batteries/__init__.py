@@ -12,6 +12,8 @@ from strom_engine.batteries.kinetics import Kinetics, kinetics_of
 from strom_engine.batteries.life import Life, expected_life
 from strom_engine.batteries.rest import RestEstimate, soc_from_rest
 from strom_engine.batteries.source import (
+    FULL_SOC,
+    HALF_SOC,
     BankSource,
     bank_source,
     charge_overpotential_v,
@@ -21,6 +23,8 @@ from strom_engine.batteries.source import (
 from strom_engine.batteries.two_well import TwoWell, Wells, two_well
 
 __all__ = [
+    "FULL_SOC",
+    "HALF_SOC",
     "BankModel",
     "BankSource",
     "BankWells",

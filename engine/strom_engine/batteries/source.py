@@ -11,6 +11,8 @@ from strom_engine.design import Bank
 from strom_engine.reference import BLOCK_V, TABLE_C, Chemistry, chemistry, load_table
 
 __all__ = [
+    "FULL_SOC",
+    "HALF_SOC",
     "BankSource",
     "alive_share",
     "bank_source",
@@ -21,6 +23,9 @@ __all__ = [
     "unit_resistance_ohm",
 ]
 
+# States of charge [-] at which banks are looked at: full, where a short and a rest are at their
+# highest; half, down to which lead is commonly drawn, where it takes the most.
+FULL_SOC, HALF_SOC = 1.0, 0.5
 REFERENCE_AH = 100.0
 # A lead battery's cranking amps fall to two thirds from 27 to -18 degC (reference table
 # cranking_cold): its resistance rises as they fall. Lithium iron phosphate: about +1 %/K below

@@ -4,14 +4,13 @@ from __future__ import annotations
 
 import numpy as np
 
-from strom_engine.batteries.source import bank_source
+from strom_engine.batteries.source import FULL_SOC, bank_source
 from strom_engine.design import Bank
 
 __all__ = ["LINK_OHM", "lead_ohm", "string_shares"]
 
 # A lead from one battery to the next: 0.3 m of 1/0 AWG and two lugs of 0.2 mohm.
 LINK_OHM = 0.0005
-FULL = 1.0
 
 
 def lead_ohm(bank: Bank) -> float:
@@ -41,7 +40,7 @@ def string_shares(bank: Bank, *, opposite: bool | None = None) -> tuple[float, .
     [0.5, 0.5]
     """
     count = bank.parallel
-    string_s = 1 / (bank_source(bank, FULL).resistance_ohm * count)
+    string_s = 1 / (bank_source(bank, FULL_SOC).resistance_ohm * count)
     link_s = 1 / lead_ohm(bank)
     far = bank.take_off == "opposite" if opposite is None else opposite
     # Unknowns: volts of the plus rail and of the minus rail, less those of a string at rest.

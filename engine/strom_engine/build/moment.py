@@ -7,7 +7,7 @@ from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, replace
 from functools import cached_property
 
-from strom_engine.batteries import bank_source, least_resistance_ohm
+from strom_engine.batteries import FULL_SOC, bank_source, least_resistance_ohm
 from strom_engine.circuit.least_path import Edge, Reached, least_paths
 from strom_engine.circuit.network import wire_ohm
 from strom_engine.design import (
@@ -27,7 +27,6 @@ from strom_engine.runs.least_ways import CONTACT_OHM
 
 __all__ = ["Hazard", "LivePost", "Moment"]
 
-FULL = 1.0
 COLD_C = 20.0  # copper, for what can flow at most
 Links = dict[str, list[Edge[str]]]  # from each post on
 
@@ -94,7 +93,7 @@ class Moment:
         for bank in self._banks():
             if bank.id in self.lifted or not self._negative_landed(bank):
                 continue
-            source = bank_source(bank, FULL)
+            source = bank_source(bank, FULL_SOC)
             inside = least_resistance_ohm(bank)
             for post, reached in _reached(links, f"{bank.id}.pos").items():
                 amps = source.emf_v / (inside + reached.ohm)

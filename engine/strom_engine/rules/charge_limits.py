@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
+from strom_engine.batteries import HALF_SOC
 from strom_engine.batteries.limits import charge_limit_a
 from strom_engine.circuit.constants import CRUISE_RPM
 from strom_engine.circuit.results import OperatingPoint
@@ -15,7 +16,7 @@ from strom_engine.runs.converters import bank_at
 
 __all__ = ["RULES"]
 
-FULL, HALF = 0.95, 0.5
+FULL = 0.95
 LEAST_DRAIN_A = 2.0
 SOURCE_SHARE = 0.8  # of what the source leaves that a dc-dc charger may take; own judgement
 
@@ -101,7 +102,7 @@ def _frost(context: Context, bank: Bank) -> Iterator[Finding]:
 
 def drained(context: Context) -> Iterator[Finding]:
     """CH-20: dc-dc chargers that take more than their source gives."""
-    full = {b.id: FULL if b.role == "engine" else HALF for b in context.banks}
+    full = {b.id: FULL if b.role == "engine" else HALF_SOC for b in context.banks}
     state = {"engine": "on", "rpm": CRUISE_RPM, "soc": full}
     point = context.point(**state)
     for part in context.design.of_type(DcDc):
@@ -119,7 +120,7 @@ def drained(context: Context) -> Iterator[Finding]:
             title=f"{part.name} drains {bank.name} by {-into_a:.0f} A with the engine running",
             arithmetic=(
                 f"Engine at {CRUISE_RPM:.0f} rpm, {bank.name} at {full[bank.id]:.0%}, the others "
-                f"at {HALF:.0%}: it takes {now.in_a:.0f} A and gives {now.out_a:.0f} A; "
+                f"at {HALF_SOC:.0%}: it takes {now.in_a:.0f} A and gives {now.out_a:.0f} A; "
                 f"{bank.name} gives {-into_a:.0f} A of them.",
                 f"Left for it by the sources: {now.in_a:.0f} - {-into_a:.0f} = {least_a:.0f} A; "
                 f"{SOURCE_SHARE:.0%} of that is {fits_a:.0f} A.",

@@ -8,6 +8,7 @@ from typing import Any
 
 import numpy as np
 
+from strom_engine.batteries import HALF_SOC
 from strom_engine.circuit import operating_point
 from strom_engine.circuit.constants import CRUISE_RPM
 from strom_engine.circuit.delays import (
@@ -46,7 +47,6 @@ __all__ = ["RULES"]
 
 REST = frozenset[str]()
 FULL_SOCS = (1.0, 0.97, 0.94, 0.9)
-HALF = 0.5  # state of charge at which a bank is drawn upon and must not hold a relay closed
 
 CH5 = Rule(
     "CH-5",
@@ -68,7 +68,7 @@ def chattering(context: Context) -> Iterator[Finding]:
     told: set[str] = set()
     for kinds, words, state in _alone(context):
         for full in FULL_SOCS:
-            soc = {b.id: full if b.role == "engine" else HALF for b in context.banks}
+            soc = {b.id: full if b.role == "engine" else HALF_SOC for b in context.banks}
             point = context.point(soc=soc, profile=context.busiest_profile(), **state)
             for name, now in point.verdicts().items():
                 if name not in told and _restless(context, name, now):
@@ -126,7 +126,8 @@ def _chatter_finding(context: Context, name: str, at: Still, why: str) -> Findin
     if change is None and not idling:
         change = _calmed(context, part, at)
     lines = [
-        f"As drawn, {at.words}, the engine bank at {at.full:.0%}, others at {HALF:.0%}: it {why}.",
+        f"As drawn, {at.words}, the engine bank at {at.full:.0%}, others at {HALF_SOC:.0%}: "
+        f"it {why}.",
         f"A round takes its delays at least: {round_s:g} s: up to 3600 / {round_s:g} = "
         f"{3600 / round_s:.0f} times an hour.",
     ]
@@ -253,7 +254,7 @@ def _rest_v(bank: Bank, soc: float) -> float:
 
 
 def _held_closed(context: Context, relay: Relay, bank: Bank) -> Iterator[Finding]:
-    rest_v = _rest_v(bank, HALF)
+    rest_v = _rest_v(bank, HALF_SOC)
     if rest_v < relay.cut_out_v:
         if _rest_v(bank, 1.0) >= relay.cut_out_v:
             yield _held_while_full(relay, bank)
@@ -263,12 +264,12 @@ def _held_closed(context: Context, relay: Relay, bank: Bank) -> Iterator[Finding
         severity="fault",
         title=f"{bank.name} at rest holds {relay.name} closed",
         arithmetic=(
-            f"{bank.name} rests at {rest_v:.2f} V at {HALF:.0%}; {relay.name} opens below "
+            f"{bank.name} rests at {rest_v:.2f} V at {HALF_SOC:.0%}; {relay.name} opens below "
             f"{relay.cut_out_v:g} V: {rest_v:.2f} - {relay.cut_out_v:g} = "
             f"{rest_v - relay.cut_out_v:.2f} V too high to let go.",
         ),
         figures=(Figure("Rest", rest_v, "V"), Figure("Cut-out", relay.cut_out_v, "V")),
-        limit=f"rest at {HALF:.0%} below {relay.cut_out_v:g} V",
+        limit=f"rest at {HALF_SOC:.0%} below {relay.cut_out_v:g} V",
         source=CH13.source,
         why="Nothing separates the banks any more: loads drain both.",
         repair="Put a dc-dc charger in the relay's place: its voltage never tells when to open.",

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from functools import cached_property
 from itertools import product
 
+from strom_engine.batteries import HALF_SOC
 from strom_engine.circuit import Reach, operating_point, reach
 from strom_engine.circuit.network import Network, network
 from strom_engine.circuit.results import OperatingPoint
@@ -49,7 +50,6 @@ from strom_engine.survey import Practice, Survey, SurveyedDesign
 __all__ = ["Context", "Situation", "is_lithium"]
 
 MAX_COMBINATIONS = 128
-HALF_FULL = 0.5
 
 
 @dataclass(frozen=True)
@@ -161,7 +161,7 @@ class Context:
 
     def half_full(self, **fields: object) -> OperatingPoint:
         """Operating point with every bank at half charge or less, where it takes what it can."""
-        soc = {b.id: min(b.soc, HALF_FULL) for b in self.banks}
+        soc = {b.id: min(b.soc, HALF_SOC) for b in self.banks}
         return self.point(soc=soc, **fields)
 
     def positions_words(self, positions: dict[str, str]) -> str:

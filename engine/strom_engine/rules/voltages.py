@@ -7,6 +7,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from strom_engine.batteries import HALF_SOC
 from strom_engine.circuit.held import compensation_v, usual_tempco_v_per_k
 from strom_engine.circuit.supply import most_a
 from strom_engine.design import (
@@ -32,7 +33,6 @@ HIGH_V, LOW_V = 0.3, 0.5
 # The air around a battery beside a running engine (ABYC E-11 takes 50 degC for conductors there).
 ENGINE_SPACE_C = 45.0
 MILD = 1e-6  # so much beyond a limit is rounding
-HALF = 0.5
 
 CH10 = Rule(
     "CH-10",
@@ -234,7 +234,7 @@ def _sinking(one: Setting, float_v: float) -> Iterator[Finding]:
     settles = float(np.interp(float_v / one.blocks, figures.rest_v, figures.heads))
     yield Finding(
         rule=CH10.id,
-        severity="caution" if settles < HALF else "note",
+        severity="caution" if settles < HALF_SOC else "note",
         title=f"Afloat on {part.name}, {bank.name} sinks to about {settles:.0%}",
         arithmetic=(
             f"{bank.name} rests full at {full_v:.2f} V; {part.name} floats at {float_v:g} V, "

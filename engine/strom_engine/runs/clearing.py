@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from functools import lru_cache
 
-from strom_engine.batteries import bank_source
+from strom_engine.batteries import HALF_SOC, bank_source
 from strom_engine.design import Bank, Cable, Design
 from strom_engine.design.fields import PostRef
 from strom_engine.reference import bears_s, longest_opening_s, resistivity_ohm_mm2_per_m
@@ -17,8 +17,6 @@ from strom_engine.runs.guarding import CableGuard, guarding
 from strom_engine.runs.least_ways import least_ohms
 
 __all__ = ["Clearing", "clearing"]
-
-HALF = 0.5
 
 
 @dataclass(frozen=True)
@@ -98,7 +96,7 @@ def _way(design: Design, cable: Cable, guard: CableGuard) -> _Way | None:
     far = PostRef(cable.end if guard.fed_at == cable.start else cable.start)
     bank = design.by_id[guard.bank]
     assert isinstance(bank, Bank)
-    source = bank_source(bank, HALF)
+    source = bank_source(bank, HALF_SOC)
     hot = resistivity_ohm_mm2_per_m(cable.insulation_c) / resistivity_ohm_mm2_per_m(
         design.conductor_temperature_c
     )

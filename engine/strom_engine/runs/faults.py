@@ -5,13 +5,11 @@ from __future__ import annotations
 from dataclasses import dataclass
 from functools import lru_cache
 
-from strom_engine.batteries import bank_source, least_resistance_ohm
+from strom_engine.batteries import FULL_SOC, bank_source, least_resistance_ohm
 from strom_engine.design import Bank, Design
 from strom_engine.runs.least_ways import least_ohms
 
 __all__ = ["FaultCurrent", "fault_currents"]
-
-FULL = 1.0
 
 
 @dataclass(frozen=True)
@@ -31,7 +29,7 @@ def fault_currents(design: Design) -> dict[str, FaultCurrent]:
     sums: dict[str, float] = {}
     lines: dict[str, list[str]] = {}
     for bank in design.of_type(Bank):
-        emf_v, inside_ohm = bank_source(bank, FULL).emf_v, least_resistance_ohm(bank)
+        emf_v, inside_ohm = bank_source(bank, FULL_SOC).emf_v, least_resistance_ohm(bank)
         for post, ohm in least_ohms(design, f"{bank.id}.pos").items():
             amps = emf_v / (inside_ohm + ohm)
             sums[post] = sums.get(post, 0.0) + amps

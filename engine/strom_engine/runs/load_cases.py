@@ -6,6 +6,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from functools import lru_cache
 
+from strom_engine.batteries import HALF_SOC
 from strom_engine.circuit import operating_point
 from strom_engine.circuit.constants import CRUISE_RPM
 from strom_engine.circuit.results import OperatingPoint
@@ -35,7 +36,6 @@ __all__ = [
     "turned_switches",
 ]
 
-HALF_FULL = 0.5
 MOST_TURNS = 6  # positions beyond as drawn and all joined
 MOST_BRIEF = 4  # brief items that run one at a time on top of all others, the largest first
 
@@ -113,7 +113,7 @@ def charging_strains(design: Design) -> tuple[LoadCase, ...]:
         "shore": True,
         "sun": 1.0,
         "profile": busiest_profile(design),
-        "soc": {b.id: HALF_FULL for b in design.of_type(Bank)},
+        "soc": {b.id: HALF_SOC for b in design.of_type(Bank)},
     }
     return tuple(
         _strain(design, words, {"positions": at} | busy) for words, at in _ways(design).items()

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from typing import NamedTuple
 
 from strom_engine.batteries import (
+    HALF_SOC,
     ChargeRun,
     TwoWell,
     bank_source,
@@ -24,7 +25,6 @@ from strom_engine.survey import Survey
 
 __all__ = ["MAX_STRINGS", "CandidateBank", "ChargeTime", "Task", "candidate_banks", "cycles_a_year"]
 
-HALF = 0.5
 # Days aboard in a year while nobody has said; by the way of use (own estimate, low confidence).
 DAYS_A_YEAR = {"day_trips": 40.0, "weekends": 60.0, "weeks_at_anchor": 120.0, "liveaboard": 330.0}
 UNKNOWN_DAYS = 80.0
@@ -246,6 +246,8 @@ def _charge_time(bank: Bank, survey: Survey, source: ChargeSource) -> ChargeTime
     """From half charge, by the two-well model, with what the source has left over the loads."""
     figures = chemistry(bank.chemistry)
     limit_a = min(source.net_a, figures.max_charge_c * bank.capacity_ah)
-    half = bank.model_copy(update={"soc": HALF, "temperature_c": survey.sizing.bank_temperature_c})
+    half = bank.model_copy(
+        update={"soc": HALF_SOC, "temperature_c": survey.sizing.bank_temperature_c}
+    )
     run = charge_run(half, survey.sizing.charge_to, round(limit_a, 2), source.hold_v)
     return ChargeTime(source.name, limit_a, source.hold_v, run.reached_h, run.bulk_h, run)
