@@ -45,13 +45,6 @@ def test_build_a_plan_run_it_and_scrub_through_it(page: Page, watch: Watch) -> N
     expect(page.get_by_label("Switch moves in order")).not_to_contain_text("1 11:00")
     page.get_by_role("button", name="Do it again").click()
     expect(page.get_by_label("Switch moves in order")).to_contain_text("1 11:00")
-    # A plan that is taken away is brought back with all that was done to it.
-    page.get_by_role("button", name="Drop this plan").click()
-    page.get_by_role("button", name=re.compile("^Take .* away")).click()
-    expect(page.get_by_label("Switch moves in order")).not_to_contain_text("1 11:00")
-    page.get_by_role("button", name="New plan").click()
-    page.get_by_role("button", name=re.compile("^Bring .* back")).click()
-    expect(page.get_by_label("Switch moves in order")).to_contain_text("1 11:00")
     # What does not fit is told of, and stays to be mended.
     lasts = page.get_by_label("Lasts")
     lasts.fill("9600")
@@ -85,6 +78,15 @@ def test_build_a_plan_run_it_and_scrub_through_it(page: Page, watch: Watch) -> N
     with page.expect_download() as kept:
         page.get_by_role("button", name="CSV out").click()
     assert kept.value.path().read_text().startswith("time [h],clock,")
+    # A plan that is taken away is brought back with all that was done to it.
+    part(page, "Plan")
+    expect(page.get_by_label("Switch moves in order")).to_contain_text("1 11:00")
+    page.get_by_role("button", name="Drop this plan").click()
+    page.get_by_role("button", name=re.compile("^Take .* away")).click()
+    expect(page.get_by_label("Switch moves in order")).not_to_contain_text("1 11:00")
+    page.get_by_role("button", name="New plan").click()
+    page.get_by_role("button", name=re.compile("^Bring .* back")).click()
+    expect(page.get_by_label("Switch moves in order")).to_contain_text("1 11:00")
 
 
 def test_compare_schools_and_look_at_a_cell(page: Page) -> None:
