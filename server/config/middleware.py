@@ -1,14 +1,12 @@
 """What every response carries, and how large a request may be."""
 
-import time
 from collections.abc import Callable
 from ipaddress import ip_address
 
+from apps.deadline import ends_within
 from apps.problems import problem_response
 from django.conf import settings
 from django.http import HttpRequest, HttpResponse, HttpResponseBase
-from strom_engine.errors import TooLargeError
-from strom_engine.interruption import interrupted_by
 
 Respond = Callable[[HttpRequest], HttpResponseBase]
 
@@ -83,17 +81,7 @@ class Deadline:
         self.get_response = get_response
 
     def __call__(self, request: HttpRequest) -> HttpResponseBase:
-        ends = time.monotonic() + settings.MOST_SECONDS
-
-        def stop_when_late() -> None:
-            if time.monotonic() > ends:
-                raise TooLargeError(
-                    f"this took longer than {settings.MOST_SECONDS:g} s and was stopped: the boat "
-                    "has too many parts for it, or the server too much else to do. "
-                    "Nothing was saved"
-                )
-
-        with interrupted_by(stop_when_late):
+        with ends_within(settings.MOST_SECONDS, "Nothing was saved"):
             return self.get_response(request)
 
 

@@ -18,6 +18,7 @@ from strom_engine.faults import effects_of, fault_from_key
 from strom_engine.interchange.record_layout import RecordLayout, guess_layout
 from strom_engine.interchange.record_rows import RowReader, dump_records, in_order
 from strom_engine.records import (
+    CountableDays,
     Monitor,
     Shunted,
     Trace,
@@ -272,25 +273,27 @@ def test_days_without_any_charge_count_for_the_audit() -> None:
         components=tuple(p for p in design.components if p.kind != "solar")
     )
     told = happened(used_days(3.0, 4.5), plain, SHUNT)
-    found = countable_days(told, plain, survey, "house_bank")
+    found = countable_days(told, [plain], survey, "house_bank")
     # 3 A x 24 h = 72 Ah, 4.5 A x 24 h = 108 Ah.
     assert [(d.date, d.used_ah, d.season) for d in found.days] == [
         ("2025-09-02", pytest.approx(72.0, rel=0.01), "autumn"),
         ("2025-09-03", pytest.approx(108.0, rel=0.01), "autumn"),
     ]
-    assert found.left_out == 0
+    assert (found.left_out, found.doubt) == (0, "")
+    # (72 + 108) / 2 = 90 Ah
+    assert (found.mean_ah, found.most_ah) == pytest.approx((90.0, 108.0), rel=0.01)
     south = survey.model_copy(
         update={"boat": survey.boat.model_copy(update={"latitude_deg": -35.0})}
     )
-    assert countable_days(told, plain, south, "house_bank").days[0].season == "spring"
-    other = countable_days(told, plain, survey, "engine_bank")
+    assert countable_days(told, [plain], south, "house_bank").days[0].season == "spring"
+    other = countable_days(told, [plain], survey, "engine_bank")
     assert not other.days and "house bank" in other.why
     # An engine run leaves its day out, and so does charge that no spell explains.
-    charged = countable_days(happened(trace(), plain, SHUNT), plain, survey, "house_bank")
+    charged = countable_days(happened(trace(), plain, SHUNT), [plain], survey, "house_bank")
     assert not charged.days and charged.left_out == len(happened(trace(), plain, SHUNT).days)
     leaky = used_days(3.0)
     leaky.columns["amps_a"][:8] = 5.0  # 40 min of 5 A: 3 Ah of 72
-    assert not countable_days(happened(leaky, plain, SHUNT), plain, survey, "house_bank").days
+    assert not countable_days(happened(leaky, plain, SHUNT), [plain], survey, "house_bank").days
 
 
 def test_a_sun_that_carries_loads_past_the_monitor_leaves_its_day_out() -> None:
@@ -301,15 +304,22 @@ def test_a_sun_that_carries_loads_past_the_monitor_leaves_its_day_out() -> None:
         components=(*(p for p in design.components if p.kind != "solar"), panel)
     )
 
-    def counted(sun_a: float) -> int:
-        told = happened(used_days(3.0, 3.0, sun_a=sun_a), sunny, SHUNT)
-        return len(countable_days(told, sunny, survey, "house_bank").days)
+    def counted(sun_a: float, *designs: Design) -> CountableDays:
+        told = happened(used_days(3.0, 3.0, sun_a=sun_a), designs[0], SHUNT)
+        return countable_days(told, designs, survey, "house_bank")
 
     # 5 % of 3 A are 0.15 A: less is as good as none. What the sun gave is told by the night
     # before, so that the first day stays out.
-    assert [counted(a) for a in (0.0, 0.1, 0.2, 2.0)] == [1, 1, 0, 0]
+    assert [len(counted(a, sunny).days) for a in (0.0, 0.1, 0.2, 2.0)] == [1, 1, 0, 0]
+    assert panel.name in counted(0.0, sunny).doubt and "covered" in counted(0.0, sunny).doubt
+    # Of a variant without a panel it is asked too, if the boat as found has one.
+    bare = sunny.replace_unchecked(
+        components=tuple(p for p in sunny.components if p.kind != "solar")
+    )
+    assert [len(counted(a, bare, sunny).days) for a in (0.0, 2.0)] == [1, 0]
+    assert len(counted(0.0, bare).days) == 2 and not counted(0.0, bare).doubt
     draft = Draft()
     draft.part("generator", "wind", driven_by="wind", points=CURVE, set_v=14.2)
-    windy = sunny.replace_unchecked(components=(*sunny.components, *draft.design().components))
-    found = countable_days(happened(used_days(3.0), windy, SHUNT), windy, survey, "house_bank")
-    assert not found.days and "any hour" in found.why
+    [wind] = draft.design().components
+    windy = bare.replace_unchecked(components=(*bare.components, wind))
+    assert wind.name in counted(0.0, windy).doubt

@@ -5,7 +5,7 @@ import pytest
 from strom_engine.circuit.live_metal import Branch
 from strom_engine.circuit.network import cable_resistance_ohm, network
 from strom_engine.circuit.reach import reach
-from strom_engine.circuit.trace import Injection, trace_shares
+from strom_engine.circuit.trace import Injection, Passage, trace_shares
 from strom_engine.circuit.widest_path import widest_path
 from strom_engine.design import State, check_state, default_positions
 from strom_engine.design.sides import post_sides
@@ -13,6 +13,7 @@ from strom_engine.drawing.geometry import Box, Spot, Wire
 from strom_engine.drawing.labels import place_labels
 from strom_engine.drawing.placing import GAP, Item, place_items
 from strom_engine.drawing.routing import Leg, route_channels
+from strom_engine.errors import ComputationError
 
 from tests.engine.boats import demo_job, one_bank, relay_boat, two_banks
 
@@ -79,6 +80,11 @@ def test_two_givers_share_by_what_they_put_in() -> None:
     shares = trace_shares(branches, volts, [Injection("a", 0, 30.0), Injection("b", 1, 10.0)])
     assert shares[3] == pytest.approx({"a": 0.75, "b": 0.25})
     assert shares[0] == {"a": 1.0}
+    # What goes round from nowhere has no giver: said in words, as all that has no number.
+    ring = [Passage(0, 1, 5.0), Passage(1, 0, 5.0)]
+    with pytest.raises(ComputationError, match="ring that nothing feeds"):
+        trace_shares([], volts[:2], [], ring)
+    assert trace_shares([], volts[:0], []) == {}, "nothing is live"
 
 
 def test_the_widest_way_is_as_narrow_as_its_narrowest_cable() -> None:

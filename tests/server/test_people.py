@@ -21,7 +21,7 @@ from django.utils import timezone
 from django_otp.oath import totp
 from django_otp.plugins.otp_totp.models import TOTPDevice
 
-from tests.server.conftest import Person, make_person
+from tests.server.conftest import Person, answered, make_person
 from tests.server.test_access import ENDPOINTS, SNAPSHOT, call
 
 COMPUTES = {(m.lower(), path) for m, path in NOT_TOLD}
@@ -91,7 +91,8 @@ OPENED = [
 def test_a_reader_computes_and_prints(
     method: str, path: str, job: Job, variant: Variant, reader: Person
 ) -> None:
-    assert call(reader.client, method, path, job, variant).status_code in (200, 202, 204, 422)
+    answer = answered(lambda: call(reader.client, method, path, job, variant))
+    assert answer.status_code in (200, 204, 422)
 
 
 @pytest.mark.parametrize(("method", "path"), OWNERS)

@@ -15,6 +15,7 @@ from scipy.sparse import csc_array, diags_array
 from scipy.sparse.linalg import splu
 
 from strom_engine.circuit.live_metal import Branch
+from strom_engine.errors import ComputationError
 
 __all__ = ["SMALLEST_A", "Injection", "Passage", "trace_shares"]
 
@@ -45,7 +46,10 @@ def trace_shares(
     injections: Sequence[Injection],
     passages: Sequence[Passage] = (),
 ) -> dict[int, dict[str, float]]:
-    """Share [-] of each giver in the current at each node that anything flows into."""
+    """Share [-] of each giver in the current at each node that anything flows into.
+
+    Raises ComputationError where current goes in a ring that no giver feeds.
+    """
     givers = sorted({i.giver for i in injections})
     count, v = len(volts), volts.tolist()
     flows: list[tuple[float, int, int]] = []
@@ -63,7 +67,10 @@ def trace_shares(
         given[injection.node, givers.index(injection.giver)] += injection.current_a
     throughput = inflow.sum(axis=1) + given.sum(axis=1)
     through = diags_array(np.where(throughput > 0, throughput, 1.0))
-    shares = splu((through - inflow).tocsc()).solve(given).tolist()
+    try:
+        shares = splu((through - inflow).tocsc()).solve(given).tolist()
+    except RuntimeError:  # what goes round and round comes from nobody
+        raise ComputationError("some current goes in a ring that nothing feeds") from None
     return {
         node: {g: share for g, share in zip(givers, row, strict=True) if share > SMALLEST_A}
         for node, (row, amps) in enumerate(zip(shares, throughput.tolist(), strict=True))

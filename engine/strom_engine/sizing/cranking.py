@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 from functools import lru_cache
 from itertools import product
@@ -235,12 +236,13 @@ def _start_positions(design: Design, starter: str) -> tuple[Bank | None, dict[st
     return (best[1], best[2]) if best else (None, drawn)
 
 
-def _cranking(cold: Design, positions: dict[str, str], **soc: float) -> OperatingPoint | None:
+def _cranking(
+    cold: Design, positions: dict[str, str], soc: Mapping[str, float] | None = None
+) -> OperatingPoint | None:
     """The operating point while it cranks, banks as full as told [-]; None if it finds no rest."""
     try:
-        return operating_point(
-            cold, State(engine="on", cranking=True, positions=positions, soc=soc)
-        )
+        state = State(engine="on", cranking=True, positions=positions, soc=dict(soc or {}))
+        return operating_point(cold, state)
     except NotSettledError:
         return None
 
@@ -260,7 +262,7 @@ def _starts(
 
     def crank(head: float) -> tuple[float, float]:
         """Volts at the starter [V] and amps out of the bank [A] at a head of its charge [-]."""
-        point = _cranking(cold, positions, **{bank.id: head})
+        point = _cranking(cold, positions, {bank.id: head})
         if point is None:
             return 0.0, 0.0
         return point.starters[starter.id].volts_v or 0.0, -point.banks[bank.id].current_a

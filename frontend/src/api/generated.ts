@@ -4883,13 +4883,21 @@ export interface components {
         };
         /**
          * CountableDays
-         * @description Those of a trace, and why others of its days do not count.
+         * @description Those of a trace, with their mean and most [Ah], and ``why`` its other days do not count.
+         *
+         *     ``doubt``: what only somebody aboard knows of these days; empty where there is none.
          */
         CountableDays: {
             /** Days */
             days: components["schemas"]["CountableDay"][];
+            /** Doubt */
+            doubt: string;
             /** Left Out */
             left_out: number;
+            /** Mean Ah */
+            mean_ah: number | null;
+            /** Most Ah */
+            most_ah: number | null;
             /** Why */
             why: string;
         };

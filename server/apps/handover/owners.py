@@ -11,14 +11,14 @@ from typing import cast
 from cachetools import TTLCache
 from django.db import transaction
 from django.db.models import F
-from django.http import HttpRequest
+from django.http import HttpRequest, HttpResponse
 from django.utils import timezone
 from ninja.errors import HttpError
 from ninja.security import APIKeyHeader
 from strom_engine.dayrun import SchoolId
 from strom_engine.design import Bank
 from strom_engine.errors import ChangeError, Problem
-from strom_engine.handover import Language, SaidSheet
+from strom_engine.handover import Language
 
 from apps.accounts.digests import digest_of
 from apps.accounts.permissions import Writer
@@ -28,6 +28,7 @@ from apps.handover.queries import LANGUAGE_NAMES, sheet_asked
 from apps.handover.schemas import (
     BankName,
     HandoverEntryIn,
+    HandoverOut,
     OwnerLinkIn,
     OwnerLinkOut,
     OwnerOut,
@@ -36,9 +37,10 @@ from apps.handover.schemas import (
 from apps.jobs.documents import surveyed_design
 from apps.jobs.entries import keep_entries
 from apps.jobs.models import Variant
+from apps.jobs.queue import Status
 from apps.logbook.actions import enter
 from apps.logbook.schemas import LogEntryIn, LogReadingIn
-from apps.prints.models import Print
+from apps.prints.answers import answered
 
 __all__ = ["OwnerAuth", "link_of", "link_out", "new_link", "opened", "read", "results", "revoke"]
 
@@ -115,7 +117,7 @@ def new_link(variant: Variant, writer: Writer, told: OwnerLinkIn) -> tuple[Owner
         expires=timezone.now() + timedelta(days=told.days),
     )
     ask_scenes(variant, told.school)
-    sheet_of_link(link, told.language)  # there when the link is opened
+    sheet_asked(variant, told.school, told.language)  # there when the link is opened
     return link, secret
 
 
@@ -134,16 +136,16 @@ def link_out(link: OwnerLink) -> OwnerLinkOut:
     )  # fmt: skip
 
 
-def sheet_of_link(link: OwnerLink, language: Language | None) -> Print:
-    """The sheet that a link shows, worked out by a worker."""
-    spoken = language or cast(Language, link.language)
-    return sheet_asked(link.variant, cast(SchoolId, link.school), spoken)
+def opened(link: OwnerLink, language: Language | None) -> OwnerOut | HttpResponse:
+    """What a link shows: nothing of the workshop, nothing of other boats.
 
-
-def opened(link: OwnerLink, language: Language | None, sheet: SaidSheet) -> OwnerOut:
-    """What a link shows: nothing of the workshop, nothing of other boats."""
+    A worker works its sheet out; until that is there, the answer says so.
+    """
     variant, spoken = link.variant, language or cast(Language, link.language)
     school = cast(SchoolId, link.school)
+    one = sheet_asked(variant, school, spoken)
+    if one.status != Status.DONE:
+        return answered(one)
     return OwnerOut.model_construct(
         boat=variant.job.name,
         revision=variant.head,
@@ -151,7 +153,7 @@ def opened(link: OwnerLink, language: Language | None, sheet: SaidSheet) -> Owne
         languages=LANGUAGE_NAMES,
         school=school,
         expires=link.expires,
-        sheet=sheet,
+        sheet=HandoverOut.model_validate_json(bytes(one.content or b"")).sheet,
         banks=[BankName(id=b.id, name=b.name) for b in surveyed_design(variant).of_type(Bank)],
         drill=drill_of(variant, school, spoken),
     )

@@ -33,7 +33,6 @@ from apps.handover.schemas import (
 )
 from apps.jobs.job_schemas import JobOut
 from apps.jobs.queries import get_variant, job_out
-from apps.jobs.queue import Status as WorkStatus
 from apps.jobs.schemas import ProblemOut
 from apps.prints.actions import ask_for
 from apps.prints.answers import LATER, answered
@@ -155,12 +154,7 @@ def revoke_link(request: HttpRequest, link_id: UUID) -> Status[None]:
 @router.get("/owner", auth=owner_auth, response=OPEN | {200: OwnerOut}, openapi_extra=LATER)
 def owner(request: HttpRequest, language: Language | None = None) -> OwnerOut | HttpResponse:
     """What a link opens: the sheet, banks to read, scenes to practise."""
-    link = owners.link_of(request)
-    one = owners.sheet_of_link(link, language)
-    if one.status != WorkStatus.DONE:
-        return answered(one)
-    shown = HandoverOut.model_validate_json(bytes(one.content or b""))
-    return owners.opened(link, language, shown.sheet)
+    return owners.opened(owners.link_of(request), language)
 
 
 @router.post("/owner/drill", auth=owner_auth, response=OPEN | {204: None})

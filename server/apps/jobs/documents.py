@@ -19,6 +19,7 @@ from apps.jobs.models import JobSurvey, Variant
 from apps.jobs.survey_rows import with_rows
 
 __all__ = [
+    "computed_from",
     "contents",
     "document_at",
     "head_design",
@@ -92,6 +93,11 @@ def _standing(variant: Variant) -> tuple[UUID, int, UUID, int]:
     """Which revisions a variant stands at, its own and its survey's."""
     survey = variant.job.survey
     return variant.pk, variant.head, survey.pk, survey.head
+
+
+def computed_from(variant: Variant) -> list[object]:
+    """What is computed of a variant, its survey and the stock is made from, as JSON."""
+    return [variant.head, variant.job.survey.head, variant.job.workshop.stock_revision]
 
 
 @cached(LRUCache(KEPT), key=_standing, lock=RLock())

@@ -10,6 +10,7 @@ from pydantic import TypeAdapter
 from strom_engine.errors import StromError
 from strom_engine.records import DrivenBy, HeldAgainst, Shunted, countable_days, held_against
 
+from apps.build.queries import found_of
 from apps.days.plans import usual_school
 from apps.jobs.documents import contents, head_survey, surveyed_design
 from apps.jobs.models import Variant
@@ -74,11 +75,14 @@ def analysis_out(variant: Variant, record: Record, one: RecordAnalysis | None) -
     if one is None:
         return AnalysisOut(status="none", outdated=True)
     held = None if one.document is None else HELD.validate_python(one.document)
-    design, survey = surveyed_design(variant), head_survey(variant)
+    # Which of her variants she was while it was recorded, nobody has said.
+    designs = [surveyed_design(v) for v in (variant, found_of(variant)) if v is not None]
     return AnalysisOut(
         status=cast(State, one.status),
         outdated=one.made_from != made_from(variant, record),
         problem=one.problem,
         held=held,
-        counted=None if held is None else countable_days(held.told, design, survey, record.bank),
+        counted=None
+        if held is None
+        else countable_days(held.told, designs, head_survey(variant), record.bank),
     )

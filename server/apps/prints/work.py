@@ -3,12 +3,10 @@
 from __future__ import annotations
 
 import logging
-import time
-from collections.abc import Callable
 
-from strom_engine.errors import StromError, TooLargeError
-from strom_engine.interruption import interrupted_by
+from strom_engine.errors import StromError
 
+from apps.deadline import ends_within
 from apps.jobs.queue import AWAY, MOST_S, Status
 from apps.prints.makers import maker
 from apps.prints.models import Print
@@ -27,7 +25,7 @@ def make_print(print_id: str) -> None:
         return
     Print.objects.filter(pk=one.pk).update(status=Status.RUNNING)
     try:
-        with interrupted_by(_late_after(time.monotonic() + MOST_S)):
+        with ends_within(MOST_S):
             content = maker(one.kind)(one.variant, one.ask)
     except StromError as error:
         _keep(one, Status.FAILED, problem=str(error))
@@ -39,17 +37,6 @@ def make_print(print_id: str) -> None:
         _keep(one, Status.FAILED, problem=FAILED_WORDS)
     else:
         _keep(one, Status.DONE, content=content)
-
-
-def _late_after(ends: float) -> Callable[[], None]:
-    def stop_when_late() -> None:
-        if time.monotonic() > ends:
-            raise TooLargeError(
-                f"this took longer than {MOST_S:g} s and was stopped: the boat has too many parts "
-                "for it, or the server too much else to do"
-            )
-
-    return stop_when_late
 
 
 def _keep(one: Print, status: Status, **fields: object) -> None:

@@ -35,7 +35,6 @@ __all__ = [
     "cables_of",
     "check_cables",
     "choice_made",
-    "made_from",
     "read_runs_of",
     "repairs_made",
     "rules_of",
@@ -72,11 +71,6 @@ def cables_of(variant: Variant) -> CablesOut:
         runs=runs_of(variant),
         findings=queries.findings_of(variant),
     )
-
-
-def made_from(variant: Variant) -> list[object]:
-    """What a choice and repairs of a variant are made from, as JSON."""
-    return [variant.head, variant.job.survey.head, variant.job.workshop.stock_revision]
 
 
 def choice_made(variant: Variant, ask: Ask) -> bytes:

@@ -9,6 +9,7 @@ from strom_engine.design import SetCables
 
 from apps.accounts.permissions import ANYONE, workshop_of, writer
 from apps.jobs import actions, history, queries
+from apps.jobs.documents import computed_from
 from apps.jobs.downloads import CSV, attachment
 from apps.jobs.schemas import FindingsOut, ProblemOut
 from apps.prints.answers import LATER, answer
@@ -61,7 +62,7 @@ def choice(request: HttpRequest, variant_id: UUID, payload: ChoiceIn) -> HttpRes
     """Sizes and devices chosen from stock; nothing is saved."""
     variant = queries.get_variant(workshop_of(request), variant_id)
     runs_queries.check_cables(variant, payload.cables or [])
-    return answer(variant, "choice", payload.model_dump(), runs_queries.made_from(variant))
+    return answer(variant, "choice", payload.model_dump(), computed_from(variant))
 
 
 @router.post("/variants/{variant_id}/runs/what-if", auth=ANYONE, response=ERRORS | {200: WhatIfOut})
@@ -99,7 +100,7 @@ def read_runs(request: HttpRequest, variant_id: UUID) -> ReadRunsOut:
 def repairs(request: HttpRequest, variant_id: UUID, payload: RepairsIn) -> HttpResponse:
     """Repairs that are safe to make at once; nothing is saved."""
     variant = queries.get_variant(workshop_of(request), variant_id)
-    return answer(variant, "repairs", payload.model_dump(), runs_queries.made_from(variant))
+    return answer(variant, "repairs", payload.model_dump(), computed_from(variant))
 
 
 @router.post("/variants/{variant_id}/waivers", response=CLASH)

@@ -39,16 +39,10 @@ __all__ = [
     "compared_from",
     "comparison_made",
     "edits_of",
-    "made_from",
     "preview_made",
 ]
 
 GATHERS_FROM = 3  # cables on a post from which a bus is offered
-
-
-def made_from(variant: Variant) -> list[object]:
-    """What advice and previews of a variant are made from, as JSON."""
-    return [variant.head, variant.job.survey.head, variant.job.workshop.stock_revision]
 
 
 def advice_made(variant: Variant, ask: Ask) -> bytes:

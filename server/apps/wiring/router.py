@@ -11,7 +11,7 @@ from strom_engine.patterns import pattern_named
 
 from apps.accounts.permissions import workshop_of, writer
 from apps.jobs import actions, queries
-from apps.jobs.documents import surveyed_design
+from apps.jobs.documents import computed_from, surveyed_design
 from apps.jobs.schemas import (
     AdviceOut,
     CompareOut,
@@ -65,7 +65,7 @@ def advice(request: HttpRequest, variant_id: UUID, wishes: Query[Wishes]) -> Htt
     """Patterns ranked for this boat, with reasons."""
     variant = queries.get_variant(workshop_of(request), variant_id)
     ask = wishes.model_dump(mode="json")
-    return answer(variant, "advice", ask, wiring_queries.made_from(variant))
+    return answer(variant, "advice", ask, computed_from(variant))
 
 
 @router.get(
@@ -77,7 +77,7 @@ def preview(request: HttpRequest, variant_id: UUID, pattern: str) -> HttpRespons
     """What a pattern would make of a variant."""
     variant = queries.get_variant(workshop_of(request), variant_id)
     ask: Ask = {"pattern": pattern_named(pattern).id}
-    return answer(variant, "preview", ask, wiring_queries.made_from(variant))
+    return answer(variant, "preview", ask, computed_from(variant))
 
 
 @router.post("/variants/{variant_id}/pattern", response=WRITE)

@@ -20,8 +20,6 @@ const profile = computed(() => chosen.value ?? profiles.value[0]?.value ?? null)
 const days = computed(() => props.counted.days);
 const known = computed(() => new Set((surveys.survey?.counted ?? []).map((d) => d.date)));
 const fresh = computed(() => days.value.filter((d) => !known.value.has(d.date)));
-const most = computed(() => Math.max(...days.value.map((d) => d.used_ah)));
-const mean = computed(() => days.value.reduce((sum, d) => sum + d.used_ah, 0) / days.value.length);
 const of = (count: number) => `${count} ${count === 1 ? "day" : "days"}`;
 
 function take() {
@@ -38,17 +36,19 @@ function take() {
 <template>
   <section v-if="surveys.survey" aria-label="Days that count" class="card">
     <h3>Days from nine to nine without any charge</h3>
-    <p v-if="!days.length">
+    <p v-if="counted.mean_ah === null || counted.most_ah === null">
       None of {{ of(counted.left_out) }} counts for the audit. {{ counted.why }}
     </p>
     <template v-else>
       <p>
         <strong class="big">{{ of(days.length) }}</strong> of {{ days.length + counted.left_out }},
-        from {{ onDay(`${days[0]?.date}T12:00`) }} on: <strong>{{ ampHours(mean) }}</strong> a day
-        on average, {{ ampHours(most) }} at most.
+        from {{ onDay(`${days[0]?.date}T12:00`) }} on:
+        <strong>{{ ampHours(counted.mean_ah) }}</strong> a day on average,
+        {{ ampHours(counted.most_ah) }} at most.
         <span v-if="counted.left_out">Left out {{ of(counted.left_out) }}: {{ counted.why }}</span>
       </p>
-      <div v-if="fresh.length" class="tools">
+      <p v-if="counted.doubt" class="care">◆ {{ counted.doubt }}</p>
+      <div v-if="fresh.length" class="card-head">
         <PickField
           label="How people lived then"
           :value="profile"
@@ -65,12 +65,6 @@ function take() {
 </template>
 
 <style scoped>
-.tools {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 12px;
-  align-items: center;
-}
 .big {
   font-size: 1.3rem;
 }

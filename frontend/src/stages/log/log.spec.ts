@@ -163,7 +163,10 @@ describe("days without any charge", () => {
     const surveys = useSurvey();
     surveys.saved = { revision: 1, survey: survey({ counted: counted as never }) } as never;
     const put = vi.spyOn(surveys, "put").mockResolvedValue(true as never);
-    const props = { counted: { days, left_out: 5, why: "Something charged." }, file: "anchor.csv" };
+    const some = { mean_ah: 80, most_ah: 108, doubt: "Solar panel: only if it was covered." };
+    const counts = days.length ? some : { mean_ah: null, most_ah: null, doubt: "" };
+    const told = { days, left_out: 5, why: "Something charged.", ...counts };
+    const props = { counted: told, file: "anchor.csv" };
     const page = mount(CountableDays, { props, global: { plugins: [vuetify] } });
     return { page, put };
   }
@@ -173,7 +176,8 @@ describe("days without any charge", () => {
     const days = [day("2025-09-02", 72), day("2025-09-03", 108), day("2025-09-04", 60)];
     const { page, put } = shown(days, [known]);
     expect(page.text()).toContain("3 days of 8");
-    expect(page.text()).toContain("80 Ah a day on average, 108 Ah at most"); // (72 + 108 + 60) / 3
+    expect(page.text()).toContain("80 Ah a day on average, 108 Ah at most");
+    expect(page.text()).toContain("◆ Solar panel: only if it was covered.");
     expect(page.text()).toContain("Left out 5 days: Something charged.");
     await page.get("button.v-btn").trigger("click");
     const [list, ...rows] = put.mock.calls[0] ?? [];
