@@ -53,7 +53,8 @@ def record_out(variant: Variant, record: Record) -> RecordOut:
 
 def records_of(variant: Variant) -> RecordsOut:
     """Every file of records of the boat."""
-    banks = surveyed_design(variant).of_type(Bank)
+    # A monitor usually has its shunt on a house bank: the screen begins with the first one.
+    banks = sorted(surveyed_design(variant).of_type(Bank), key=lambda b: b.role != "house")
     return RecordsOut(
         revision=variant.head,
         variant=variant.pk,

@@ -55,7 +55,7 @@ function take() {
           :picks="profiles"
           :save="(v) => !!(chosen = v as string)"
         />
-        <v-btn color="primary" :disabled="profile === null" @click="take">
+        <v-btn color="secondary" variant="flat" :disabled="profile === null" @click="take">
           Take {{ of(fresh.length) }} into Loads
         </v-btn>
       </div>

@@ -65,31 +65,34 @@ const written = (value: number, unit: string) =>
     </div>
     <details v-if="held.figures.length" open>
       <summary>Recorded and expected</summary>
-      <table>
-        <thead>
-          <tr>
-            <th scope="col">Figure</th>
-            <th scope="col">Recorded</th>
-            <th scope="col">Expected</th>
-            <th scope="col">Doubt</th>
-          </tr>
-        </thead>
-        <tbody>
-          <tr v-for="one in held.figures" :key="one.key">
-            <td>{{ one.words }}</td>
-            <td>
-              <strong>{{ written(one.recorded, one.unit) }}</strong>
-            </td>
-            <td>{{ written(one.expected, one.unit) }}</td>
-            <td>± {{ written(one.doubt, one.unit) }}</td>
-          </tr>
-        </tbody>
-      </table>
+      <div class="scroll" tabindex="0" role="group" aria-label="Recorded and expected">
+        <table>
+          <thead>
+            <tr>
+              <th scope="col">Figure</th>
+              <th scope="col">Recorded</th>
+              <th scope="col">Expected</th>
+              <th scope="col">Doubt</th>
+            </tr>
+          </thead>
+          <tbody>
+            <tr v-for="one in held.figures" :key="one.key">
+              <td>{{ one.words }}</td>
+              <td>
+                <strong>{{ written(one.recorded, one.unit) }}</strong>
+              </td>
+              <td>{{ written(one.expected, one.unit) }}</td>
+              <td>± {{ written(one.doubt, one.unit) }}</td>
+            </tr>
+          </tbody>
+        </table>
+      </div>
     </details>
     <details>
       <summary>
-        What happened: {{ driven.length }} spells of charging, {{ held.told.nights.length }} quiet
-        nights
+        What happened: {{ driven.length }} {{ driven.length === 1 ? "spell" : "spells" }} of
+        charging, {{ held.told.nights.length }} quiet
+        {{ held.told.nights.length === 1 ? "night" : "nights" }}
       </summary>
       <ul class="facts">
         <li v-if="usual.base_a !== null">

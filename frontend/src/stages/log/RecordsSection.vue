@@ -86,7 +86,14 @@ function lookAt(start: number, end: number) {
           <option v-for="one in banks" :key="one.id" :value="one.id">{{ one.name }}</option>
         </select>
       </label>
-      <v-btn size="large" color="secondary" variant="flat" :loading="busy" @click="picker?.click()">
+      <v-btn
+        size="large"
+        color="secondary"
+        variant="flat"
+        :loading="busy"
+        :disabled="!bank"
+        @click="picker?.click()"
+      >
         Bring in records
       </v-btn>
       <input
@@ -94,6 +101,7 @@ function lookAt(start: number, end: number) {
         type="file"
         accept=".csv,.tsv,.txt,text/csv,text/plain"
         hidden
+        :disabled="!bank"
         aria-label="File of records"
         @change="take"
       />
